@@ -1,0 +1,154 @@
+"""Chance: whether a hit sounds. Probability, links between steps, and turns."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Annotated, Literal
+
+from pydantic import AfterValidator, Field
+
+from lattice.slots import ClauseKind, Slot, choice, nth, number, percent, step_list
+from lattice.strands import reader
+from lattice.values import Document, Percent, StepNumber
+
+if TYPE_CHECKING:
+    from lattice.draws import Draws
+    from lattice.hits import Hit, LaneHits
+    from lattice.recipe import Lane
+
+
+def _in_order(turns: tuple[int, int]) -> tuple[int, int]:
+    if not 1 <= turns[0] <= turns[1] <= 128:
+        raise ValueError("Turns are k of n, with k from 1 to n and n up to 128.")
+    return turns
+
+
+Turns = Annotated[tuple[int, int], AfterValidator(_in_order)]
+"""(k, n): only in every n-th pass, the k-th of each n."""
+
+
+class Link(Document):
+    """Steps that share a fate: `together` one probability and one draw per cycle for all; `one`,
+    a draw per cycle chooses one of those that are hits."""
+
+    steps: Annotated[tuple[StepNumber, ...], Field(min_length=1, max_length=128)]
+    mode: Literal["together", "one"]
+    probability: Percent = 100
+
+
+@dataclass(slots=True)
+class Fate:
+    """Whether a hit sounds, and what decided it; probability and draw in percent."""
+
+    sounds: bool
+    probability: float
+    draw: float | None = None
+    link: tuple[int, str] | None = None
+    """The number of the link (from 0) and its mode."""
+    chosen: int | None = None
+    """The step that a link of mode `one` chose."""
+    turns: tuple[int, int] | None = None
+    """The turns that kept the hit silent."""
+
+
+class Chance:
+    """Decides for each hit of a lane whether it sounds."""
+
+    def __init__(self, lane: Lane, pattern_scale: float, draws: Draws, hits: LaneHits) -> None:
+        self.lane, self.draws, self.hits = lane, draws, hits
+        self.scale = lane.probability_scale * pattern_scale / 10_000
+        self.read = reader("probability", lane, draws)
+        self.links = {step: (number, link) for number, link in reversed(list(enumerate(lane.links)))
+                      for step in link.steps}
+
+    def fate(self, hit: Hit) -> Fate:
+        """What becomes of a hit."""
+        turns = self.lane.turns.get(hit.step)
+        linked = self.links.get(hit.step)
+        if linked and linked[1].mode == "together":
+            number, link = linked
+            probability = self._scaled(link.probability)
+            fate = self._drawn(probability, f"link {number}", *self.hits.cycle_of(hit))
+            fate.link = (number, link.mode)
+        else:
+            fate = self._drawn(self._scaled(self.read(hit)), "chance", hit.run.number, hit.cell)
+            if linked:
+                self._choose(fate, hit, *linked)
+        if turns:
+            passing = hit.start // self.hits.times.frame
+            if passing % turns[1] != turns[0] - 1:
+                fate.sounds, fate.turns = False, turns
+        return fate
+
+    def _scaled(self, probability: float) -> float:
+        return min(100.0, probability * self.scale)
+
+    def _drawn(self, probability: float, purpose: str, *index: int) -> Fate:
+        if probability >= 100:
+            return Fate(True, probability)
+        draw = 100 * self.draws(purpose, *index)
+        return Fate(draw < probability, probability, draw)
+
+    def _choose(self, fate: Fate, hit: Hit, number: int, link: Link) -> None:
+        among = [step for step in self.hits.steps_hit_in_cycle(hit) if step in link.steps]
+        draw = self.draws(f"link {number}", *self.hits.cycle_of(hit))
+        fate.link, fate.chosen = (number, link.mode), among[int(draw * len(among))]
+        fate.sounds = fate.sounds and fate.chosen == hit.step
+
+
+def _probability_parts(lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
+    if lane.strands.probability is not None:
+        return ["The chance of each hit is its strand's."]
+    return ["Each hit sounds ", percent("probability", "chance", lane.probability),
+            " of the time."]
+
+
+PROBABILITY = ClauseKind(
+    "probability", "chance",
+    lambda lane: lane.probability != 100 or lane.strands.probability is not None,
+    _probability_parts, added={"probability": 75},
+    cleared=("probability", "strands.probability"))
+SCALE = ClauseKind(
+    "chance-scale", "chance scale", lambda lane: lane.probability_scale != 100,
+    lambda lane, others: ["All chances are taken at ", percent(
+        "probability_scale", "chance scale", lane.probability_scale, 0, 200), "."],
+    added={"probability_scale": 80}, cleared=("probability_scale",))
+
+
+def _link_parts(lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
+    parts: list[str | Slot] = []
+    for i, link in enumerate(lane.links):
+        parts += [
+            "Of steps " if link.mode == "one" else "Steps ",
+            step_list(f"links.{i}.steps", "linked steps", link.steps, 128),
+            " ",
+            choice(f"links.{i}.mode", "kind of link", link.mode,
+                   {"together": "sound together", "one": "only one sounds"}),
+        ]
+        if link.mode == "together":
+            parts += [" ", percent(f"links.{i}.probability", "chance of the link",
+                                   link.probability), " of the time"]
+        parts.append(". " if i + 1 < len(lane.links) else ".")
+    return parts
+
+
+LINKS = ClauseKind(
+    "links", "linked steps", lambda lane: bool(lane.links), _link_parts,
+    added={"links": [{"steps": [0, 1], "mode": "together", "probability": 50}]},
+    cleared=("links",))
+
+
+def _turns_parts(lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
+    parts: list[str | Slot] = []
+    for step, (k, n) in sorted(lane.turns.items()):
+        parts += [
+            f"{'; step' if parts else 'Step'} {step + 1} only in the ",
+            nth(f"turns.{step}.0", "turn", k, 1, n), " of every ",
+            number(f"turns.{step}.1", "number of passes", n, k, 128), " passes",
+        ]
+    return [*parts, "."]
+
+
+TURNS = ClauseKind("turns", "turns", lambda lane: bool(lane.turns), _turns_parts,
+                   added={"turns": {"0": [1, 2]}}, cleared=("turns",))

@@ -1,0 +1,238 @@
+"""Which cells of a lane are hits: the rule, reverse, flip, pins, keep; in this order."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Annotated, Literal
+
+from pydantic import Field
+
+from lattice.rules.base import FollowingRule, RuleContext
+from lattice.slots import ClauseKind, Slot, choice, nth
+from lattice.time import LaneTime, Run, Timeline, cell_beats
+from lattice.values import Document
+
+if TYPE_CHECKING:
+    from lattice.draws import Draws
+    from lattice.recipe import Lane, Recipe
+
+Count = Literal["on", "cycle"]
+COUNTS = {"on": "counted on", "cycle": "counted afresh in each cycle"}
+
+
+class Keep(Document):
+    """Keep every `every`-th hit from the `first`-th (from 1) on, or drop those instead."""
+
+    every: Annotated[int, Field(ge=1, le=128)]
+    first: Annotated[int, Field(ge=1, le=128, alias="from")] = 1
+    drop: bool = False
+    count: Count = "on"
+
+    def chooses(self, ordinal: int) -> bool:
+        """Whether the hit with this number (from 0) stays."""
+        chosen = ordinal >= self.first - 1 and (ordinal - self.first + 1) % self.every == 0
+        return chosen != self.drop
+
+    def kept_before(self, ordinal: int) -> int:
+        """How many of the hits numbered 0 … ordinal-1 stay."""
+        chosen = max(0, -((self.first - 1 - ordinal) // self.every))
+        return ordinal - chosen if self.drop else chosen
+
+
+def _keep_parts(lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
+    keep = lane.keep
+    assert keep is not None
+    return [
+        choice("keep.drop", "keep or drop", keep.drop, {False: "Keep", True: "Drop"}),
+        " every ",
+        nth("keep.every", "every nth hit", keep.every, 1, 128),
+        " hit from the ",
+        nth("keep.from", "first hit", keep.first, 1, 128),
+        " on, ",
+        choice("keep.count", "way of counting", keep.count, COUNTS),
+        ".",
+    ]
+
+
+KEEP = ClauseKind("keep", "keep every nth", lambda lane: lane.keep is not None, _keep_parts,
+                  added={"keep": {"every": 3}}, cleared=("keep",))
+REVERSE = ClauseKind("reverse", "reverse", lambda lane: lane.reverse,
+                     lambda lane, others: ["Played in reverse."],
+                     added={"reverse": True}, cleared=("reverse",),
+                     possible=lambda lane: lane.follows is None)
+FLIP = ClauseKind("flip", "flip", lambda lane: lane.flip,
+                  lambda lane, others: ["Flipped: hits rest and rests play."],
+                  added={"flip": True}, cleared=("flip",),
+                  possible=lambda lane: lane.rule.kind != "answer")
+
+
+@dataclass(slots=True)
+class Hit:
+    """A step that plays, before chance.
+
+    start is in ticks of pattern time; length is the cell's. ordinal counts the lane's hits (from
+    0) on through its run, cycle_ordinal from the cycle's start.
+    """
+
+    run: Run
+    cell: int
+    step: int
+    start: int
+    length: int
+    ordinal: int
+    cycle_ordinal: int
+    pinned: bool
+
+
+class LaneHits:
+    """The hits of one lane, for any range of time."""
+
+    def __init__(self, lane: Lane, recipe: Recipe, times: Timeline, draws: Draws,
+                 followed: LaneHits | None) -> None:
+        self.lane = lane
+        self.times = times
+        self.time = LaneTime(lane, recipe, times, draws)
+        self.followed = followed
+        self._cycles: dict[tuple[int, int], list[int]] = {}
+        if self.followed is None:
+            self.base = self._base(recipe, draws)
+        if not self.time.framed:
+            self._count_period()
+
+    def _base(self, recipe: Recipe, draws: Draws) -> list[bool]:
+        """The rule's hits after reverse and flip, one a step."""
+        lane = self.lane
+        length, bar = cell_beats(lane, recipe), recipe.bar_beats
+        places = [step * length % bar for step in range(lane.steps)] \
+            if lane.rule.kind == "density" else ()
+        hits = lane.rule.pattern(RuleContext(lane.steps, draws, places, recipe.meter))
+        if lane.reverse:
+            hits = hits[::-1]
+        return [not hit for hit in hits] if lane.flip else hits
+
+    def _count_period(self) -> None:
+        """Number the hits of one period, so that any cell's counts follow in closed form."""
+        run = Run(0, 0, None, 0, self.time.period)
+        self._marks: list[tuple[int, int, bool]] = []  # (cell, step, pinned) of possible hits
+        self.plain_before, self.pinned_before = [0], [0]
+        for cell, step in enumerate(self.time.steps(run, self.time.period)):
+            pin = self.lane.pins.get(step)
+            plain = self.base[step] and pin is None
+            self.plain_before.append(self.plain_before[-1] + plain)
+            self.pinned_before.append(self.pinned_before[-1] + (pin is True))
+            if plain or pin:
+                self._marks.append((cell, step, pin is True))
+
+    def between(self, start: int, end: int) -> list[Hit]:
+        """The hits that begin in [start, end) of pattern time, in order."""
+        shift = self.time.shift
+        runs = self.time.runs(start - shift, end - shift)
+        found: list[Hit] = []
+        for run in runs:
+            if self.time.framed:
+                found += [hit for hit in self._framed(run) if start <= hit.start < end]
+            else:
+                found += self._closed(run, *self.time.span(run, start - shift, end - shift))
+        if self.time.shift < 0 or start < 0:
+            found = [hit for hit in found if hit.start >= 0]
+        return found
+
+    def _closed(self, run: Run, begin: int, stop: int) -> list[Hit]:
+        """The hits among cells [begin, stop) of a lane whose counts have a closed form."""
+        time, keep = self.time, self.lane.keep
+        period, shift, path = time.period, time.shift, time.path
+        plain_each, pinned_each = self.plain_before[-1], self.pinned_before[-1]
+        per_cycle = keep is not None and keep.count == "cycle"
+        found = []
+        for cycle in range(begin // period, -(-stop // period)):
+            if keep is None:
+                first = cycle * (plain_each + pinned_each)
+            elif per_cycle:
+                first = cycle * (keep.kept_before(plain_each) + pinned_each)
+            else:
+                first = keep.kept_before(cycle * plain_each) + cycle * pinned_each
+            plain = 0 if per_cycle else cycle * plain_each
+            ordinal, base = first, cycle * period
+            for offset, step, pinned in self._marks:
+                if not pinned:
+                    plain += 1
+                    if keep is not None and not keep.chooses(plain - 1):
+                        continue
+                cell = base + offset
+                if begin <= cell < stop:
+                    where = run.origin + (path[0][cell] if path else cell * time.cell) + shift
+                    found.append(Hit(run, cell, step, where, time.length(cell), ordinal,
+                                     ordinal - first, pinned))
+                ordinal += 1
+        return found
+
+    def _framed(self, run: Run) -> list[Hit]:
+        """All hits of a run whose counts begin with it."""
+        time, lane, keep = self.time, self.lane, self.lane.keep
+        steps = time.steps(run, run.stop)
+        found = []
+        ordinal = plain = 0
+        for index, start in self._onsets(run, steps):
+            step = steps[index]
+            pin = lane.pins.get(step)
+            if pin is None:
+                plain += 1
+                if keep is not None and not keep.chooses(plain - 1):
+                    continue
+            cell = run.begin + index
+            found.append(Hit(run, cell, step, start, time.length(cell), ordinal, ordinal,
+                             pin is True))
+            ordinal += 1
+        return found
+
+    def _onsets(self, run: Run, steps: Sequence[int]) -> list[tuple[int, int]]:
+        """(index of the cell in the run, start) of each hit after pins, before keep."""
+        time, pins = self.time, self.lane.pins
+        starts = [time.start(run, run.begin + i) + time.shift for i in range(len(steps))]
+        if self.followed is None:
+            return [(i, starts[i]) for i, step in enumerate(steps)
+                    if pins.get(step, self.base[step])]
+        assert isinstance(self.lane.rule, FollowingRule)
+        frame = self.times.frame
+        cells = [(start, start + time.length(run.begin + i)) for i, start in enumerate(starts)]
+        heard = [(hit.start, hit.ordinal)
+                 for hit in self.followed.between(starts[0] - frame, cells[-1][1] + frame + 1)]
+        onsets = self.lane.rule.onsets(cells, heard, frame)
+        if self.lane.flip:
+            played = {index for index, _ in onsets}
+            onsets = [(i, start) for i, start in enumerate(starts) if i not in played]
+        kept = [(i, start) for i, start in onsets if pins.get(steps[i], True)]
+        places = {start for _, start in kept}
+        kept += [(i, start) for i, start in enumerate(starts)
+                 if pins.get(steps[i]) and start not in places]
+        return sorted(kept, key=lambda onset: onset[1])
+
+    def cycle_of(self, hit: Hit) -> tuple[int, int]:
+        """The address of a hit's cycle: (run, cycle); in lanes without a period, the frame's."""
+        return hit.run.number, 0 if self.time.framed else hit.cell // self.time.period
+
+    def steps_hit_in_cycle(self, hit: Hit) -> list[int]:
+        """The distinct steps that are hits in the cycle of `hit`, in order."""
+        address = self.cycle_of(hit)
+        if address not in self._cycles:
+            if self.time.framed:
+                hits = self._framed(hit.run)
+            else:
+                begin = address[1] * self.time.period
+                hits = self._closed(hit.run, begin, begin + self.time.period)
+            self._cycles[address] = sorted({each.step for each in hits})
+        return self._cycles[address]
+
+    def verdict(self, run: Run, cell: int) -> tuple[bool, bool | None, bool]:
+        """For why: (the rule has a hit here, the pin, the cell is a hit after keep)."""
+        step = self.time.steps(run, cell + 1)[-1]
+        pin = self.lane.pins.get(step)
+        if self.time.framed:
+            rule = any(run.begin + i == cell for i, _ in self._onsets(run, self.time.steps(
+                run, run.stop))) if self.followed else self.base[step]
+            hit = any(each.cell == cell for each in self._framed(run))
+        else:
+            rule = self.base[step]
+            hit = bool(self._closed(run, cell, cell + 1))
+        return rule, pin, hit

@@ -1,0 +1,306 @@
+"""The one pipeline: a recipe and a range of time become notes.
+
+Preview, playing, the Trail, Keep, export and the command line all come through here. Nothing is
+remembered between calls: any range can be asked for by itself.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from fractions import Fraction
+from math import ceil
+from typing import TYPE_CHECKING
+
+from lattice.chance import Chance, Fate
+from lattice.draws import Draws
+from lattice.feel import Loudness, Swing, swung
+from lattice.hits import Hit, LaneHits
+from lattice.rolls import CURVES, Roll, strand_roll
+from lattice.strands import reader
+from lattice.time import Timeline, timeline
+from lattice.values import half_up
+
+if TYPE_CHECKING:
+    from lattice.recipe import Lane, Recipe
+
+TICK = 1 / 960
+"""Nothing is shorter than this, in beats."""
+
+
+@dataclass(slots=True)
+class Cause:
+    """What made a note: its hit and the hit's fate, or a stretch rolled, and which stroke."""
+
+    hit: Hit | None
+    fate: Fate | None
+    roll: int | None = None
+    """The number of the roll in the lane's list; -1 for the roll strand."""
+    stroke: int = 0
+    strokes: int = 1
+
+
+@dataclass(slots=True)
+class Note:
+    """One note. start and length in beats, after swing, nudge and give or take.
+
+    place: its exact place on the grid before those, as (ticks, ticks in a beat).
+    """
+
+    start: float
+    length: float
+    pitch: int
+    velocity: int
+    channel: int
+    lane: str
+    cell: int
+    place: tuple[int, int]
+    causes: tuple[Cause, ...]
+
+    @property
+    def grid(self) -> Fraction:
+        """The exact place in beats."""
+        return Fraction(*self.place)
+
+
+def folded(pitch: float) -> int:
+    """A pitch brought into 0..127 by octaves."""
+    note = half_up(pitch)
+    while note < 0:
+        note += 12
+    while note > 127:
+        note -= 12
+    return note
+
+
+class Voice:
+    """One lane as it plays: every hit and what becomes of it, for any range of time."""
+
+    def __init__(self, lane: Lane, recipe: Recipe, times: Timeline,
+                 followed: Voice | None) -> None:
+        self.lane, self.times = lane, times
+        self.hits: LaneHits
+        self.draws = Draws(recipe.seed, lane.seed, lane.id)
+        self.hits = LaneHits(lane, recipe, times, self.draws,
+                             followed.hits if followed else None)
+        self.time = self.hits.time
+        self.chance = Chance(lane, recipe.probability_scale, self.draws, self.hits)
+        self.loudness = Loudness(lane, self.draws, self.time.path[2] if self.time.path else None)
+        swing = {"follow": recipe.swing, "straight": None}.get(lane.swing) \
+            if isinstance(lane.swing, str) else lane.swing
+        self.swing: Swing | None = swing
+        self.warp = swung(swing, times)
+        self.gate, self.nudge = reader("gate", lane, self.draws), reader("nudge", lane, self.draws)
+        self.roll, self.tie = reader("roll", lane, self.draws), reader("tie", lane, self.draws)
+        self.octave = reader("octave", lane, self.draws)
+        self.tied = lane.strands.tie is not None
+        self.loose = lane.vary.time != (0, 0)
+        self.step_rolls = {roll.step: (i, roll) for i, roll in reversed(list(enumerate(lane.rolls)))
+                           if roll.step is not None}
+        self.stretches = [(i, roll) for i, roll in enumerate(lane.rolls) if roll.step is None]
+
+    @property
+    def cell_beats(self) -> float:
+        """The longest cell, in beats."""
+        cell = max(self.time.path[1]) if self.time.path else self.time.cell
+        return cell / self.times.grain
+
+    @property
+    def reach(self) -> float:
+        """The longest that a note may sound on past its cell's start, in beats."""
+        strand = self.lane.strands.gate
+        widest = max((v[1] if isinstance(v, tuple) else v for v in strand.values), default=0) \
+            if strand else self.lane.gate
+        reach = self.cell_beats * max(widest, 100) / 100
+        if self.tied or self.stretches:
+            reach = max(reach, self.times.frame / self.times.grain)
+        return reach
+
+    def _margins(self) -> tuple[float, float]:
+        """How far, in beats, a note may begin after its hit's place, and before it."""
+        loose = self.cell_beats * max(map(abs, self.lane.vary.time)) / 100
+        if self.lane.strands.nudge:
+            loose += self.cell_beats / 2
+        late = loose + (2 * float(self.swing.grid) if self.swing else 0)
+        if self.step_rolls or self.lane.strands.roll:
+            late += self.cell_beats
+        return late, loose
+
+    def sounds(self, start: float, end: float) -> list[tuple[Hit | None, Fate | None, list[Note]]]:
+        """Hits whose notes may begin in [start, end) beats: each hit, its fate, and the notes that
+        it has or would have had."""
+        late, early = self._margins()
+        grain = self.times.grain
+        begin = int((start - late) * grain) - 1
+        stop = ceil((end + early) * grain) + 1
+        hits = self.hits.between(begin, stop + (self.times.frame if self.tied else 0))
+        found: list[tuple[Hit | None, Fate | None, list[Note]]] = []
+        covered = list(self._stretched(begin, stop, found)) if self.stretches else []
+        chance, notes = self.chance, self._notes
+        for index, hit in enumerate(hits):
+            if hit.start >= stop:
+                break
+            fate = chance.fate(hit)
+            if covered and any(a <= hit.start < b for a, b in covered):
+                fate.sounds = False
+            following = hits[index + 1] if index + 1 < len(hits) else None
+            found.append((hit, fate, notes(hit, fate, following)))
+        return found
+
+    def _stretched(self, begin: int, stop: int, found: list[
+            tuple[Hit | None, Fate | None, list[Note]]]) -> Iterator[tuple[int, int]]:
+        """Play the stretches of beats that roll; yields the ticks that each covers."""
+        frame, shift = self.times.frame, self.time.shift
+        for number, roll in self.stretches:
+            assert roll.start is not None and roll.beats is not None
+            length = self.times.ticks(roll.beats)
+            offset = self.times.ticks(roll.start) + shift
+            length = min(length, frame - offset + shift)
+            if length <= 0:
+                continue
+            first = max(0, (begin - offset - length) // frame)
+            for k in range(first, -(-(stop - offset) // frame)):
+                at = k * frame + offset
+                if at < 0 or not roll.comes_off(number, k, self.draws, k):
+                    continue
+                hit = next(iter(self.hits.between(at, at + length)), None)
+                velocity = self.loudness.of_hit(hit) if hit else float(self.lane.velocity)
+                gate = self.gate(hit) if hit else self.lane.gate
+                limit = (k + 1) * frame + shift
+                found.append((None, None, list(self._strokes(
+                    roll, number, at, length, velocity, gate, self.lane.note, 0.0, limit,
+                    (k, -1 - number), hit, None))))
+                yield at, at + length
+
+    def _notes(self, hit: Hit, fate: Fate, following: Hit | None) -> list[Note]:
+        velocity = self.loudness.of_hit(hit)
+        pitch = self.lane.note + 12 * self.octave(hit) if self.lane.strands.octave \
+            else self.lane.note
+        limit = hit.run.limit + self.time.shift if hit.run.limit is not None else None
+        nudge = self.nudge(hit) * hit.length / 100 / self.times.grain
+        rolled = self._roll_of(hit)
+        if rolled is not None:
+            return list(self._strokes(rolled[1], rolled[0], hit.start, hit.length, velocity,
+                                      self.gate(hit), pitch, nudge, limit,
+                                      (hit.run.number, hit.cell), hit, fate))
+        end = hit.start + hit.length * self.gate(hit) / 100
+        if self.tied and self.tie(hit) and following is not None and \
+                following.start - hit.start <= self.times.frame:
+            end = following.start
+        return [self._note(hit.start, self.times.grain, end, limit, nudge, velocity, pitch,
+                           (hit.run.number, hit.cell, 0), hit.length, hit.cell,
+                           Cause(hit, fate))]
+
+    def _roll_of(self, hit: Hit) -> tuple[int, Roll] | None:
+        listed = self.step_rolls.get(hit.step)
+        if listed is not None:
+            passing = hit.start // self.times.frame
+            if listed[1].comes_off(listed[0], passing, self.draws, hit.run.number, hit.cell):
+                return listed
+        if self.lane.strands.roll is None:
+            return None
+        strokes = int(self.roll(hit))
+        return (-1, strand_roll(strokes)) if strokes > 1 else None
+
+    def _strokes(self, roll: Roll, number: int, start: int, length: int, velocity: float,
+                 gate: float, pitch: float, nudge: float, limit: int | None,
+                 address: tuple[int, int], hit: Hit | None, fate: Fate | None) -> Iterator[Note]:
+        curve, count, grain = CURVES[roll.curve], roll.strokes, self.times.grain
+        for i in range(count):
+            even = roll.curve == "even"
+            at = start * count + length * i if even else (start + length * curve(i / count)) * count
+            after = start * count + length * (i + 1) if even else \
+                (start + length * curve((i + 1) / count)) * count
+            if limit is not None and at >= limit * count:
+                return
+            end = (at + (after - at) * gate / 100) / count
+            place = (int(at), grain * count) if even else (start, grain)
+            yield self._note(at, grain * count, end, limit, nudge, velocity * roll.loudness(i),
+                             pitch + roll.interval(i), (*address, i), length,
+                             hit.cell if hit else 0, Cause(hit, fate, number, i, count), place)
+
+    def _note(self, at: float, scale: int, end: float, limit: int | None, nudge: float,
+              velocity: float, pitch: float, address: tuple[int, int, int], cell_length: int,
+              cell: int, cause: Cause, place: tuple[int, int] | None = None) -> Note:
+        """One note: at / scale is its start in beats on the grid, end its end in ticks."""
+        if limit is not None and end > limit:
+            end = limit
+        warp, grain = self.warp, self.times.grain
+        begins = warp(at / scale)
+        length = warp(end / grain) - begins
+        begins += nudge
+        if self.loose:
+            low, high = self.lane.vary.time
+            begins += self.draws.within(low, high, "vary time", *address) \
+                * cell_length / 100 / grain
+        return Note(begins if begins > 0 else 0.0, length if length > TICK else TICK,
+                    pitch if type(pitch) is int and 0 <= pitch < 128 else folded(pitch),
+                    self.loudness.of_stroke(velocity, *address), self.lane.channel, self.lane.id,
+                    cell, place or (int(at), scale), (cause,))
+
+
+class Performance:
+    """A recipe, ready to be played over any range."""
+
+    def __init__(self, recipe: Recipe) -> None:
+        self.recipe = recipe
+        self.times = timeline(recipe)
+        self.order = {lane.id: index for index, lane in enumerate(recipe.lanes)}
+        self._voices: dict[str, Voice] = {}
+
+    def voice(self, lane_id: str) -> Voice:
+        """One lane as it plays; made when it is first asked for."""
+        voice = self._voices.get(lane_id)
+        if voice is None:
+            lane = self.recipe.lane(lane_id)
+            followed = self.voice(lane.follows) if lane.follows else None
+            voice = self._voices[lane_id] = Voice(lane, self.recipe, self.times, followed)
+        return voice
+
+    def audible(self, lane: Lane) -> bool:
+        """Whether a lane is heard: not muted, and solo if any lane is."""
+        if any(each.solo for each in self.recipe.lanes) and not lane.solo:
+            return False
+        return not lane.mute
+
+    def notes(self, start: float, end: float) -> list[Note]:
+        """The notes that begin in [start, end) beats, as they sound."""
+        voices = [self.voice(lane.id) for lane in self.recipe.lanes if self.audible(lane)]
+        reach = max((voice.reach for voice in voices), default=0)  # to see what cuts off what
+        return self.merged((note for voice in voices
+                            for _, fate, notes in voice.sounds(start, end + reach)
+                            if fate is None or fate.sounds for note in notes), start, end)
+
+    def merged(self, notes: Iterable[Note], start: float, end: float) -> list[Note]:
+        """The last step: mutes, then one note at a time on each channel and pitch."""
+        heard = {lane.id for lane in self.recipe.lanes if self.audible(lane)}
+        lanes = self.order
+        kept = sorted((note for note in notes if note.lane in heard and note.start >= start),
+                      key=lambda note: (note.start, lanes[note.lane], note.pitch))
+        return [note for note in one_at_a_time(kept) if note.start < end]
+
+
+def one_at_a_time(notes: Iterable[Note]) -> list[Note]:
+    """On each channel and pitch, cut a note where the next begins; two that begin together become
+    one, with the higher velocity, the greater length and both reasons. Notes come in order."""
+    sounding: dict[tuple[int, int], Note] = {}
+    result: list[Note] = []
+    for note in notes:
+        key = (note.channel, note.pitch)
+        before = sounding.get(key)
+        if before is not None and before.start == note.start:
+            before.velocity = max(before.velocity, note.velocity)
+            before.length = max(before.length, note.length)
+            before.causes += note.causes
+            continue
+        if before is not None and before.start + before.length > note.start:
+            before.length = max(note.start - before.start, TICK)
+        sounding[key] = note
+        result.append(note)
+    return result
+
+
+def play(recipe: Recipe, start: float, end: float) -> list[Note]:
+    """The notes of a recipe that begin in [start, end) beats, sorted by time, lane and pitch."""
+    return Performance(recipe).notes(start, end)
+

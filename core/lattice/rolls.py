@@ -1,0 +1,114 @@
+"""Rolls: a hit, or a stretch of beats, split into many strokes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from functools import lru_cache
+from typing import TYPE_CHECKING, Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from lattice.chance import Turns
+from lattice.slots import ClauseKind, Slot, choice, fraction, number, percent, step_number
+from lattice.values import Beats, Document, Percent, StepNumber
+
+if TYPE_CHECKING:
+    from lattice.draws import Draws
+    from lattice.recipe import Lane
+
+Curve = Literal["even", "gathering", "slackening"]
+
+CURVES: dict[str, Callable[[float], float]] = {
+    "even": lambda u: u,
+    "gathering": lambda u: 1 - (1 - u) ** 1.5,
+    "slackening": lambda u: u**1.5,
+}
+"""Where a stroke at the share u of an even roll begins, 0 to 1."""
+
+Share = Annotated[float, Field(ge=0, le=400)]
+Semitones = Annotated[float, Field(ge=-48, le=48)]
+
+
+class Roll(Document):
+    """`strokes` over the cell of `step`, or over `beats` from `start` in the frame.
+
+    velocity: percent of the hit's, from the first to the last stroke; pitch: semitones likewise.
+    """
+
+    step: StepNumber | None = None
+    start: Beats | None = None
+    beats: Beats | None = None
+    strokes: Annotated[int, Field(ge=1, le=256)]
+    velocity: tuple[Share, Share] = (100, 100)
+    pitch: tuple[Semitones, Semitones] = (0, 0)
+    curve: Curve = "even"
+    probability: Percent = 100
+    turns: Turns | None = None
+
+    @model_validator(mode="after")
+    def _placed(self) -> Self:
+        on_step = self.step is not None
+        stretch = self.start is not None and self.beats is not None and self.beats > 0
+        if on_step == stretch or (on_step and (self.start, self.beats) != (None, None)):
+            raise ValueError('A roll has a "step", or a "start" and "beats" above 0.')
+        return self
+
+    def comes_off(self, number: int, passing: int, draws: Draws, *index: int) -> bool:
+        """Whether the roll sounds; number is its own in the lane's list, passing the pass."""
+        if self.turns and passing % self.turns[1] != self.turns[0] - 1:
+            return False
+        return self.probability >= 100 or \
+            100 * draws(f"roll {number}", *index) < self.probability
+
+    def share(self, stroke: int) -> float:
+        """How far along the roll a stroke is, 0 for the first to 1 for the last."""
+        return stroke / (self.strokes - 1) if self.strokes > 1 else 0.0
+
+    def loudness(self, stroke: int) -> float:
+        """The factor on the hit's velocity."""
+        low, high = self.velocity
+        return (low + (high - low) * self.share(stroke)) / 100
+
+    def interval(self, stroke: int) -> float:
+        """The semitones added to the hit's pitch."""
+        low, high = self.pitch
+        return low + (high - low) * self.share(stroke)
+
+
+@lru_cache
+def strand_roll(strokes: int) -> Roll:
+    """The plain roll that a value of the roll strand stands for."""
+    return Roll(step=0, strokes=strokes)
+
+
+def _parts(lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
+    parts: list[str | Slot] = []
+    for i, roll in enumerate(lane.rolls):
+        at = f"rolls.{i}"
+        if roll.step is not None:
+            parts += [" Step " if i else "Step ",
+                      step_number(f"{at}.step", "rolled step", roll.step, 0, 127)]
+        else:
+            parts += [" From beat " if i else "From beat ",
+                      fraction(f"{at}.start", "start of the roll in beats", roll.start, "0",
+                               "1024", ["0", "1", "2", "3"]), " for ",
+                      fraction(f"{at}.beats", "length of the roll in beats", roll.beats, "1/64",
+                               "1024", ["1/2", "1", "2", "4"]), " beats"]
+        parts += [
+            " rolls ", number(f"{at}.strokes", "strokes", roll.strokes, 1, 256), " times, ",
+            choice(f"{at}.curve", "curve", roll.curve, {c: c for c in CURVES}), ", from ",
+            percent(f"{at}.velocity.0", "first stroke's velocity", roll.velocity[0], 0, 400),
+            " to ",
+            percent(f"{at}.velocity.1", "last stroke's velocity", roll.velocity[1], 0, 400),
+            ", pitch ",
+            number(f"{at}.pitch.0", "first stroke's pitch", roll.pitch[0], -48, 48), " to ",
+            number(f"{at}.pitch.1", "last stroke's pitch", roll.pitch[1], -48, 48), ", ",
+            percent(f"{at}.probability", "chance of the roll", roll.probability),
+            " of the time.",
+        ]
+    return parts
+
+
+ROLLS = ClauseKind("rolls", "roll", lambda lane: bool(lane.rolls), _parts,
+                   added={"rolls": [{"step": 0, "strokes": 3, "velocity": [100, 60]}]},
+                   cleared=("rolls",))

@@ -1,0 +1,69 @@
+"""Hits drawn by weight: more density adds hits, and a pull favours strong or weak places."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from fractions import Fraction
+from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
+
+from pydantic import Field
+
+from lattice.rules.base import FixedRule, RuleContext, steps_parts
+from lattice.slots import Slot, number, percent
+from lattice.values import half_up
+
+if TYPE_CHECKING:
+    from lattice.recipe import Lane
+
+
+class Density(FixedRule):
+    """`amount` percent of the steps, the heaviest first; `pull` leans to the beat or off it."""
+
+    title: ClassVar[str] = "Fill"
+
+    kind: Literal["density"]
+    amount: Annotated[float, Field(ge=0, le=100)]
+    pull: Annotated[float, Field(ge=-100, le=100)] = 0
+
+    def pattern(self, context: RuleContext) -> list[bool]:
+        lean = abs(self.pull) / 100
+        weights = []
+        for step, place in enumerate(context.places):
+            strength = salience(place, context.meter)
+            if self.pull < 0:
+                strength = 1 - strength
+            weights.append((1 - lean) * context.draws("density", step) + lean * strength)
+        heaviest = sorted(range(context.steps), key=lambda step: (-weights[step], step))
+        chosen = set(heaviest[: half_up(self.amount * context.steps / 100)])
+        return [step in chosen for step in range(context.steps)]
+
+    def parts(self, lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
+        return [
+            percent("rule.amount", "density", self.amount),
+            " of ",
+            *steps_parts(lane),
+            ", pulled ",
+            number("rule.pull", "pull to the beat", self.pull, -100, 100),
+            " to the beat",
+        ]
+
+    def reason(self, hit: bool, steps: int, others: Mapping[str, str]) -> str:
+        count = half_up(self.amount * steps / 100)
+        return f"it is {'' if hit else 'not '}among the {count} heaviest of {steps} steps"
+
+    @classmethod
+    def starting(cls, hits: Sequence[bool], others: Sequence[str]) -> Self:
+        return cls(kind="density", amount=half_up(100 * sum(hits) / max(1, len(hits))))
+
+
+def salience(place: Fraction, meter: tuple[int, int]) -> float:
+    """How strong a place in the bar is, 0 to 1; `place` in beats from the bar's start."""
+    beat = Fraction(4, meter[1])
+    if place == 0:
+        return 1
+    if meter[0] % 2 == 0 and place == beat * meter[0] / 2:
+        return 0.8
+    for divisor, strength in ((1, 0.6), (2, 0.4), (4, 0.2)):
+        if place % (beat / divisor) == 0:
+            return strength
+    return 0

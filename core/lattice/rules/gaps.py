@@ -1,0 +1,44 @@
+"""A lane that plays where another does not."""
+
+from __future__ import annotations
+
+from bisect import bisect_left
+from collections.abc import Mapping, Sequence
+from typing import TYPE_CHECKING, ClassVar, Literal, Self
+
+from lattice.rules.base import FollowingRule, steps_parts
+from lattice.slots import Slot, choice
+
+if TYPE_CHECKING:
+    from lattice.recipe import Lane
+
+
+class Gaps(FollowingRule):
+    """A hit in each cell in which no hit of the lane `of` begins."""
+
+    title: ClassVar[str] = "Fill the gaps of"
+
+    kind: Literal["gaps"]
+    of: str
+
+    def onsets(
+        self, cells: Sequence[tuple[int, int]], heard: Sequence[tuple[int, int]], frame: int
+    ) -> list[tuple[int, int]]:
+        starts = [start for start, _ in heard]
+        return [
+            (index, start)
+            for index, (start, end) in enumerate(cells)
+            if bisect_left(starts, start) == bisect_left(starts, end)
+        ]
+
+    def parts(self, lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
+        return [choice("rule.of", "other lane", self.of, dict(others)), " with ",
+                *steps_parts(lane)]
+
+    def reason(self, hit: bool, steps: int, others: Mapping[str, str]) -> str:
+        verb = "is silent" if hit else "plays"
+        return f"{others.get(self.of, self.of)} {verb} here"
+
+    @classmethod
+    def starting(cls, hits: Sequence[bool], others: Sequence[str]) -> Self:
+        return cls(kind="gaps", of=others[0])

@@ -1,0 +1,44 @@
+"""Hits set by the musician, one by one."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
+
+from pydantic import Field
+
+from lattice.rules.base import FixedRule, RuleContext, steps_parts
+from lattice.slots import Slot, step_list
+from lattice.values import StepNumber
+
+if TYPE_CHECKING:
+    from lattice.recipe import Lane
+
+
+class Hand(FixedRule):
+    """The steps in `hits`, counted from 0; those past the lane's end wait until it is longer."""
+
+    title: ClassVar[str] = "Play"
+
+    kind: Literal["hand"]
+    hits: Annotated[tuple[StepNumber, ...], Field(max_length=128)] = ()
+
+    def pattern(self, context: RuleContext) -> list[bool]:
+        chosen = set(self.hits)
+        return [step in chosen for step in range(context.steps)]
+
+    def parts(self, lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
+        hits = [hit for hit in sorted(set(self.hits)) if hit < lane.steps]
+        return [
+            "steps ",
+            step_list("rule.hits", "steps played", hits, lane.steps),
+            " by hand, of ",
+            *steps_parts(lane),
+        ]
+
+    def reason(self, hit: bool, steps: int, others: Mapping[str, str]) -> str:
+        return "set by hand" if hit else "left empty by hand"
+
+    @classmethod
+    def starting(cls, hits: Sequence[bool], others: Sequence[str]) -> Self:
+        return cls(kind="hand", hits=tuple(step for step, hit in enumerate(hits) if hit))

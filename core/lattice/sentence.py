@@ -1,0 +1,151 @@
+"""A recipe as words: clauses with typed, bounded slots, and the clauses that could be added."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+from lattice import chance, feel, hits, rolls
+from lattice.rules import RULES, FollowingRule
+from lattice.slots import (
+    Clause,
+    ClauseKind,
+    Offer,
+    Slot,
+    choice,
+    fraction,
+    number,
+    percent,
+    step_number,
+)
+
+if TYPE_CHECKING:
+    from lattice.recipe import Lane, Recipe
+
+DIRECTIONS = {"forward": "forward", "backward": "backward", "bounce": "bouncing",
+              "bounce-twice": "bouncing, ends twice", "random": "in random order",
+              "wander": "wandering"}
+SPANS = {"cycle": "Cycle freely", "fit": "Fit", "once": "Once in each pass"}
+
+
+def _rule_parts(lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
+    kinds = {kind: rule.title for kind, rule in RULES.items()
+             if others or not issubclass(rule, FollowingRule)}
+    return [choice("rule.kind", "rule", lane.rule.kind, kinds), " ",
+            *lane.rule.parts(lane, others), "."]
+
+
+def _span_parts(lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
+    parts: list[str | Slot] = [choice("span", "span", lane.span, SPANS)]
+    first, last = lane.played
+    if lane.span == "fit":
+        parts += [" evenly into ", number("fit_bars", "bars to fit", lane.fit_bars or 0, 0, 256,
+                  text="the frame" if lane.fit_bars is None else f"{lane.fit_bars} bars")]
+    elif lane.span == "once":
+        parts += [", from step ", step_number("offset", "first step", lane.offset, 0, last - first)]
+    if lane.rule.kind != "answer":
+        parts += [", ", choice("direction", "direction", lane.direction, DIRECTIONS)]
+    return [*parts, "."]
+
+
+SPAN = ClauseKind("span", "span", lambda lane: True, _span_parts, {}, ())
+RULE = ClauseKind("rule", "rule", lambda lane: True, _rule_parts, {}, ())
+WINDOW = ClauseKind(
+    "window", "window", lambda lane: lane.window is not None,
+    lambda lane, others: [
+        "Only steps ", step_number("window.0", "first step played", lane.window[0], 0,
+                                   lane.window[1]),
+        " to ", step_number("window.1", "last step played", lane.window[1], lane.window[0],
+                            lane.steps - 1), "."],
+    added=lambda lane: {"window": [0, max(0, lane.steps - 2)]}, cleared=("window",))
+RESTART = ClauseKind(
+    "restart", "restart", lambda lane: lane.restart_bars is not None,
+    lambda lane, others: ["Starts again every ",
+                          number("restart_bars", "bars to restart", lane.restart_bars, 1, 256),
+                          " bar." if lane.restart_bars == 1 else " bars."],
+    added={"restart_bars": 1}, cleared=("restart_bars",))
+SHIFT = ClauseKind(
+    "shift", "shift", lambda lane: lane.shift != 0,
+    lambda lane, others: ["Shifted by ", fraction(
+        "shift", "shift", lane.shift, "-4", "4",
+        ["-1/16", "-1/32", "-1/64", "1/64", "1/32", "1/24", "1/16", "1/12", "1/8"]),
+        " of a whole note."],
+    added={"shift": "1/32"}, cleared=("shift",))
+
+CLAUSES: Sequence[ClauseKind] = (
+    RULE, SPAN, WINDOW, RESTART, SHIFT, hits.REVERSE, hits.FLIP, hits.KEEP,
+    feel.VELOCITY, feel.VARY, feel.ACCENT, feel.CONTOUR, feel.SQUEEZE, feel.GATE,
+    chance.PROBABILITY, chance.SCALE, chance.LINKS, chance.TURNS,
+    rolls.ROLLS, feel.SWING, feel.STRAIGHT, feel.VARY_TIME,
+)
+"""Every kind of clause, in the order in which they are read."""
+
+
+@dataclass(frozen=True, slots=True)
+class Sentence:
+    """A lane's recipe in words."""
+
+    clauses: list[Clause]
+    offers: list[Offer]
+
+    def slot(self, path: str) -> Slot | None:
+        """The changeable word with this path."""
+        for clause in self.clauses:
+            for part in clause.parts:
+                if isinstance(part, Slot) and part.slot == path:
+                    return part
+        return None
+
+    def text(self) -> str:
+        """The sentence as plain text."""
+        return " ".join("".join(part if isinstance(part, str) else part.text
+                                for part in clause.parts) for clause in self.clauses)
+
+
+def sentence(lane: Lane, recipe: Recipe) -> Sentence:
+    """The recipe of one lane, in words."""
+    others = {each.id: each.name for each in recipe.lanes if each.id != lane.id}
+    clauses, offers = [], []
+    for kind in CLAUSES:
+        if kind.present(lane):
+            parts = kind.parts(lane, others)
+            if parts:
+                clauses.append(Clause(kind.id, parts, removable=bool(kind.cleared)))
+        elif kind.possible(lane):
+            offers.append(Offer(kind.id, kind.label))
+    return Sentence(clauses, offers)
+
+
+def pattern_sentence(recipe: Recipe) -> Sentence:
+    """What holds for the whole pattern, in words."""
+    clauses = [Clause("frame", ["A frame of ", number("bars", "bars", recipe.bars, 1, 16),
+                                " bar." if recipe.bars == 1 else " bars."])]
+    offers = []
+    if recipe.swing is not None:
+        clauses.append(Clause("swing", ["Swing ", *feel.swing_parts(recipe.swing), "."], True))
+    else:
+        offers.append(Offer("swing", "swing"))
+    if recipe.probability_scale != 100:
+        clauses.append(Clause("chance-scale", ["All chances at ", percent(
+            "probability_scale", "chance scale", recipe.probability_scale, 0, 200), "."], True))
+    else:
+        offers.append(Offer("chance-scale", "chance scale"))
+    return Sentence(clauses, offers)
+
+
+PATTERN_FIELDS: dict[str, tuple[str, Any]] = {
+    "swing": ("swing", {"grid": "1/16", "percent": 58}),
+    "chance-scale": ("probability_scale", 80),
+}
+"""The pattern's clauses that can be added: the field each one fills, and with what."""
+
+
+def summary(lane: Lane, recipe: Recipe, hits: int | None) -> str:
+    """A lane in a few words, for its head: "closed hi-hat · 7 of 12"; `hits` of a fixed rule."""
+    if hits is None:
+        leader = recipe.lane(lane.follows or "").name
+        return f"{lane.rule.kind} of {leader}" if lane.rule.kind == "gaps" else f"answers {leader}"
+    first, last = lane.played
+    fitted = " fitted" if lane.span == "fit" else " once" if lane.span == "once" else ""
+    return f"{hits} of {last - first + 1}{fitted}"

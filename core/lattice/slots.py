@@ -1,0 +1,183 @@
+"""Sentences: clauses made of words, some of which can be changed.
+
+A slot is one changeable word. Its `slot` is the path of the field that it changes in the lane's
+(or pattern's) document, so that what is shown, its bounds and what is stored are one definition.
+"""
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from lattice.errors import RecipeError
+from lattice.values import tidy, to_fraction
+
+SlotKind = Literal["number", "index", "choice", "fraction", "list"]
+
+
+@dataclass(frozen=True, slots=True)
+class Option:
+    """One entry of a pick list."""
+
+    value: Any
+    label: str
+
+
+@dataclass(frozen=True, slots=True)
+class Slot:
+    """One word that can be changed.
+
+    kind: number (dragged, typed, stepped), index (the same for whole numbers of any size, carried
+    as decimal strings), choice (picked), fraction (picked or typed), list (whole numbers, typed).
+    `label` names it for screen readers and in messages; `text` is how it reads in the sentence;
+    `step` is what one arrow key or a few pixels of dragging add.
+    """
+
+    slot: str
+    kind: SlotKind
+    label: str
+    value: Any
+    text: str
+    low: float | str | None = None
+    high: float | str | None = None
+    step: float = 1
+    options: Sequence[Option] = ()
+    offset: int = 0
+    """What people count from where the document counts from 0: 1 for numbers of steps."""
+
+    def accept(self, value: Any) -> Any:
+        """The value as the document holds it; RecipeError with the range if it does not fit."""
+        if self.kind == "number":
+            return self._number(value)
+        if self.kind == "index":
+            return self._index(value)
+        if self.kind == "choice":
+            if value not in [option.value for option in self.options]:
+                raise self._refusal("one of " + ", ".join(o.label for o in self.options))
+            return value
+        if self.kind == "fraction":
+            return self._fraction(value)
+        if not isinstance(value, list) or not all(type(v) is int for v in value):
+            raise self._refusal("whole numbers, such as 1 4 7")
+        if any(not float(self.low or 0) <= v <= float(self.high or 0) for v in value):
+            raise self._refusal(f"whole numbers from {self.low} to {self.high}")
+        return [v - self.offset for v in value]
+
+    def _refusal(self, wants: str) -> RecipeError:
+        return RecipeError(f"{self.label[:1].upper()}{self.label[1:]} takes {wants}.")
+
+    def _number(self, value: Any) -> int | float:
+        low, high = float(self.low or 0), float(self.high or 0)
+        whole = self.step == int(self.step)
+        kind = "a whole number" if whole else "a number"
+        wants = f"{kind} from {tidy(low):,} to {tidy(high):,}"
+        if isinstance(value, bool) or not isinstance(value, int | float):
+            raise self._refusal(wants)
+        if not low <= value <= high or (whole and value != int(value)):
+            raise self._refusal(wants)
+        return tidy(value - self.offset)
+
+    def _index(self, value: Any) -> str:
+        low, high = int(self.low or 0), int(self.high or 0)
+        text = str(value)
+        if not (text.isascii() and text.isdigit()) or not low <= int(text[:64]) <= high:
+            raise self._refusal(f"a whole number from {low:,} to {high:,}")
+        return text
+
+    def _fraction(self, value: Any) -> str:
+        try:
+            fraction = to_fraction(value)
+        except ValueError as problem:
+            raise RecipeError(str(problem)) from None
+        low, high = to_fraction(self.low), to_fraction(self.high)
+        if not low <= fraction <= high:
+            raise self._refusal(f"a fraction from {low} to {high}")
+        return str(fraction)
+
+
+@dataclass(frozen=True, slots=True)
+class Clause:
+    """A stretch of a lane's sentence: text and slots in turn, and whether it may be taken away."""
+
+    id: str
+    parts: Sequence[str | Slot]
+    removable: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Offer:
+    """A clause that is not in use and can be added."""
+
+    id: str
+    label: str
+
+
+def number(slot: str, label: str, value: float, low: float, high: float, *, step: float = 1,
+           text: str | None = None) -> Slot:
+    """A number from low to high; shown as typed unless `text` says otherwise."""
+    shown = str(tidy(value)) if text is None else text
+    return Slot(slot, "number", label, tidy(value), shown, tidy(low), tidy(high), step)
+
+
+def percent(slot: str, label: str, value: float, low: float = 0, high: float = 100) -> Slot:
+    """A whole percentage."""
+    return number(slot, label, value, low, high, text=f"{tidy(value)} %")
+
+
+def choice(slot: str, label: str, value: Any, options: dict[Any, str]) -> Slot:
+    """A word out of a short list; `options` maps values to how they read."""
+    return Slot(slot, "choice", label, value, options[value],
+                options=[Option(v, text) for v, text in options.items()])
+
+
+def ordinal(n: int) -> str:
+    """1st, 2nd, 3rd, 4th … 11th … 21st."""
+    ending = "th" if n % 100 in (11, 12, 13) else {1: "st", 2: "nd", 3: "rd"}.get(n % 10, "th")
+    return f"{n}{ending}"
+
+
+def nth(slot: str, label: str, value: int, low: int, high: int) -> Slot:
+    """A number that reads as an ordinal."""
+    return number(slot, label, value, low, high, text=ordinal(value))
+
+
+def step_number(slot: str, label: str, step: int, low: int, high: int) -> Slot:
+    """A step, counted from 0 in the document and from 1 in words; low and high count from 0."""
+    return Slot(slot, "number", label, step + 1, str(step + 1), low + 1, high + 1, offset=1)
+
+
+def step_list(slot: str, label: str, steps: Sequence[int], count: int) -> Slot:
+    """Several of a lane's `count` steps, counted from 1 in words."""
+    numbers = [step + 1 for step in steps]
+    return Slot(slot, "list", label, numbers, " ".join(map(str, numbers)) or "none", 1, count,
+                offset=1)
+
+
+COMMON_STEPS = ["1/1", "1/2", "1/4", "3/16", "1/6", "1/8", "1/12", "1/16", "1/20", "1/24", "1/32",
+                "1/48", "1/64"]
+STEP_NAMES = {"1/6": "1/6, quarter triplets", "1/12": "1/12, eighth triplets",
+              "1/20": "1/20, quintuplets", "1/24": "1/24, sixteenth triplets",
+              "3/16": "3/16, dotted eighths", "1/48": "1/48, 32nd triplets"}
+
+
+def fraction(slot: str, label: str, value: Any, low: str, high: str,
+             common: Sequence[str] = COMMON_STEPS) -> Slot:
+    """An exact fraction, picked from the common ones or typed."""
+    return Slot(slot, "fraction", label, str(value), str(value), low, high,
+                options=[Option(c, STEP_NAMES.get(c, c)) for c in common])
+
+
+@dataclass(frozen=True, slots=True)
+class ClauseKind:
+    """A kind of clause that a lane may have or not.
+
+    `added` are the fields that "+ label" puts in (a callable works them out from the lane);
+    `cleared` the fields that taking the clause away sets back to neutral.
+    """
+
+    id: str
+    label: str
+    present: Callable[[Any], bool]
+    parts: Callable[[Any, Mapping[str, str]], Sequence[str | Slot]]
+    added: Mapping[str, Any] | Callable[[Any], Mapping[str, Any]]
+    cleared: Sequence[str]
+    possible: Callable[[Any], bool] = lambda lane: True

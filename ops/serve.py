@@ -1,0 +1,110 @@
+"""./jolly demo: the application on loopback, with the demo's pieces."""
+
+import argparse
+import http.client
+import os
+import signal
+import socket
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from ops.database import database
+from ops.machine import DATA, ROOT, VENV, prepare, say, secrets
+from ops.trouble import Trouble
+
+HOST = "127.0.0.1"
+
+
+def application_env(database_url: str) -> dict[str, str]:
+    """The environment of the application, served over plain HTTP on loopback."""
+    return os.environ | {"DATABASE_URL": database_url, "SECRET_KEY": secrets()["django"],
+                         "JOLLY_LOCAL": "1", "JOLLY_DEMO": "1",
+                         "DJANGO_SETTINGS_MODULE": "jolly.settings"}
+
+
+def manage(env: dict[str, str], *arguments: str) -> None:
+    """Run one of the application's own commands."""
+    done = subprocess.run([str(VENV / "bin" / "python"), "manage.py", *arguments], check=False,
+                          cwd=ROOT / "server", env=env, capture_output=True, text=True)
+    if done.returncode:
+        last = (done.stderr.strip().splitlines() or ["no reason given"])[-1]
+        raise Trouble(f"The database could not be made ready: {last}")
+
+
+def check_port(port: int) -> None:
+    """Trouble if the port is taken."""
+    if not 1024 <= port <= 65535:
+        raise Trouble("A port goes from 1024 to 65535.")
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind((HOST, port))
+        except OSError:
+            raise Trouble(f"Port {port} is in use; end what listens there, or choose another: "
+                          f"./jolly demo --port {port + 10}") from None
+
+
+@contextmanager
+def served(port: int, env: dict[str, str]) -> Iterator[subprocess.Popen[bytes]]:
+    """The application, answering on a port; ended with all its workers afterwards."""
+    command = [str(VENV / "bin" / "gunicorn"), "jolly.wsgi", "--bind", f"{HOST}:{port}",
+               "--workers", "2", "--threads", "4", "--keep-alive", "30",
+               "--graceful-timeout", "3", "--log-level", "warning", "--no-control-socket"]
+    with Path(DATA / "server.log").open("ab") as log:
+        server = subprocess.Popen(command, cwd=ROOT / "server", env=env, stdout=log, stderr=log,
+                                  stdin=subprocess.DEVNULL, start_new_session=True)
+    try:
+        _wait_until_ready(server, port)
+        yield server
+    finally:
+        if server.poll() is None:
+            server.terminate()
+            try:
+                server.wait(10)
+            except subprocess.TimeoutExpired:
+                os.killpg(server.pid, signal.SIGKILL)
+                server.wait()
+
+
+def _wait_until_ready(server: subprocess.Popen[bytes], port: int) -> None:
+    deadline = time.monotonic() + 60
+    while time.monotonic() < deadline:
+        if server.poll() is not None:
+            break
+        try:
+            connection = http.client.HTTPConnection(HOST, port, timeout=5)
+            connection.request("GET", "/api/session")
+            if connection.getresponse().status == 200:
+                return
+        except OSError:
+            time.sleep(0.1)
+    raise Trouble("The application did not start; what it says is in .data/server.log.")
+
+
+@contextmanager
+def demo_server(port: int) -> Iterator[str]:
+    """The demo, ready to be opened; yields its address."""
+    with database() as url:
+        env = application_env(url)
+        manage(env, "prepare")
+        with served(port, env):
+            yield f"http://{HOST}:{port}/"
+
+
+def demo(options: argparse.Namespace) -> int:
+    """Serve the demo until Ctrl-C."""
+    check_port(options.port)
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+    prepare(testing=False)
+    try:
+        with demo_server(options.port) as address:
+            print(f"Jolly Lattice is at {address} (Ctrl-C ends it)", flush=True)
+            while True:
+                time.sleep(3600)
+    except KeyboardInterrupt:
+        say("\nEnded.")
+    return 0

@@ -1,0 +1,105 @@
+"""Settings. Safe for a public service as they are; JOLLY_LOCAL=1 is for plain HTTP on loopback.
+
+Environment: DATABASE_URL and SECRET_KEY (both required), ALLOWED_HOSTS (comma-separated),
+JOLLY_LOCAL=1, JOLLY_DEMO=1 (offers to open the demo account without a password).
+"""
+
+import os
+from pathlib import Path
+
+import dj_database_url
+from csp.constants import NONE, SELF, UNSAFE_INLINE
+from django.core.exceptions import ImproperlyConfigured
+
+ROOT = Path(__file__).resolve().parents[2]
+WEB_BUILD = ROOT / "web" / "dist"
+
+
+def _required(name: str) -> str:
+    value = os.environ.get(name)
+    if not value:
+        raise ImproperlyConfigured(f"Set {name}; ./jolly demo does so by itself.")
+    return value
+
+
+LOCAL = os.environ.get("JOLLY_LOCAL") == "1"
+DEMO = os.environ.get("JOLLY_DEMO") == "1"
+SECRET_KEY = _required("SECRET_KEY")
+DEBUG = False
+ALLOWED_HOSTS = os.environ.get("ALLOWED_HOSTS", "127.0.0.1,localhost").split(",")
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "csp",
+    "studio",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+]
+ROOT_URLCONF = "jolly.urls"
+WSGI_APPLICATION = "jolly.wsgi.application"
+TEMPLATES: list[dict[str, object]] = []
+
+DATABASES = {"default": dj_database_url.parse(
+    _required("DATABASE_URL"), conn_max_age=600)}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"django.contrib.auth.password_validation.{name}"}
+    for name in ("UserAttributeSimilarityValidator", "MinimumLengthValidator",
+                 "CommonPasswordValidator", "NumericPasswordValidator")
+]
+SESSION_ENGINE = "django.contrib.sessions.backends.db"
+SESSION_COOKIE_AGE = 60 * 60 * 24 * 30
+SESSION_COOKIE_HTTPONLY = True
+CSRF_COOKIE_SAMESITE = SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_FAILURE_VIEW = "studio.page.csrf_failure"
+
+SECURE_SSL_REDIRECT = SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = not LOCAL
+SECURE_HSTS_SECONDS = 0 if LOCAL else 60 * 60 * 24 * 365
+SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = not LOCAL
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "DENY"
+CONTENT_SECURITY_POLICY = {"DIRECTIVES": {
+    "default-src": [SELF],
+    # Vuetify sets its theme as an inline style sheet.
+    "style-src": [SELF, UNSAFE_INLINE],
+    "img-src": [SELF, "data:"],
+    # The sound library keeps its clock in a worker that it makes from a blob.
+    "worker-src": [SELF, "blob:"],
+    "object-src": [NONE],
+    "base-uri": [NONE],
+    "frame-ancestors": [NONE],
+}}
+
+DATA_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = "UTC"
+USE_I18N = False
+USE_TZ = True
+STATIC_URL = "static/"
+WHITENOISE_ROOT = WEB_BUILD if WEB_BUILD.is_dir() else None
+WHITENOISE_MAX_AGE = 0
+"""Files named by their content are kept for ever all the same: see immutable_file_test."""
+
+
+def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:  # noqa: N802
+    """The web build names everything in /assets/ by its content."""
+    return url.startswith("/assets/")
+
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

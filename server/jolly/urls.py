@@ -1,0 +1,10 @@
+"""Addresses: the API, and the page that the web application lives in."""
+
+from django.urls import path, re_path
+from studio.api import api
+from studio.page import page
+
+urlpatterns = [
+    path("api/", api.urls),
+    re_path(r"^(?!api/|assets/).*$", page),
+]

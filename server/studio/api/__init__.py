@@ -1,0 +1,52 @@
+"""The typed HTTP API; its OpenAPI document is docs/openapi.json."""
+
+from django.db import InterfaceError, OperationalError
+from django.http import Http404, HttpRequest, HttpResponse
+from lattice.errors import RecipeError
+from ninja import NinjaAPI
+from ninja.errors import AuthenticationError, ValidationError
+from ninja.security import django_auth
+
+from studio.api import clips, patterns, pieces, session
+
+api = NinjaAPI(title="Jolly Lattice", version="1", auth=django_auth, docs_url=None)
+api.add_router("", session.router)
+api.add_router("", pieces.router)
+api.add_router("", patterns.router)
+api.add_router("", clips.router)
+
+
+@api.exception_handler(RecipeError)
+def refused(request: HttpRequest, problem: RecipeError) -> HttpResponse:
+    """What cannot be done, in one sentence."""
+    return api.create_response(request, {"detail": str(problem)}, status=422)
+
+
+@api.exception_handler(ValidationError)
+def malformed(request: HttpRequest, problem: ValidationError) -> HttpResponse:
+    """A request whose fields do not fit: the first that does not, in one sentence."""
+    error = problem.errors[0]
+    place = " › ".join(str(part) for part in error["loc"][2:])
+    message = error["msg"].removeprefix("Value error, ")
+    return api.create_response(request, {"detail": f"{place}: {message}" if place else message},
+                               status=422)
+
+
+@api.exception_handler(AuthenticationError)
+def stranger(request: HttpRequest, problem: AuthenticationError) -> HttpResponse:
+    """Nobody is signed in."""
+    return api.create_response(request, {"detail": "Sign in to go on."}, status=401)
+
+
+@api.exception_handler(Http404)
+def missing(request: HttpRequest, problem: Http404) -> HttpResponse:
+    """Not there, or not this owner's: the two look alike."""
+    return api.create_response(request, {"detail": "That is not here (any more)."}, status=404)
+
+
+@api.exception_handler(OperationalError)
+@api.exception_handler(InterfaceError)
+def store_away(request: HttpRequest, problem: Exception) -> HttpResponse:
+    """The database cannot be reached."""
+    return api.create_response(request, {
+        "detail": "The store is away; what you made is safe. Try again in a moment."}, status=503)

@@ -1,0 +1,322 @@
+"""One pattern: look at it, edit it, undo and redo, ask why, its Trail, and Keep."""
+
+from fractions import Fraction
+from typing import Any, Literal
+
+import orjson
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from lattice.edits import AnyEdit, apply_all
+from lattice.errors import RecipeError
+from lattice.why import why
+from ninja import Router, Schema
+from pydantic import Field
+
+from studio import history, trail
+from studio.api.clips import ClipOut, clip_out
+from studio.api.pieces import patterns_of
+from studio.look import look
+from studio.models import Pattern, Revision
+from studio.recipes import recipe_of
+from studio.thumbs import Thumb
+
+router = Router(tags=["patterns"])
+
+
+class OptionOut(Schema):
+    """One entry of a pick list."""
+
+    value: Any
+    label: str
+
+
+class SlotOut(Schema):
+    """One word that can be changed; see lattice.slots."""
+
+    slot: str
+    kind: Literal["number", "index", "choice", "fraction", "list"]
+    label: str
+    value: Any
+    text: str
+    low: float | str | None
+    high: float | str | None
+    step: float
+    options: list[OptionOut]
+    offset: int
+
+
+class ClauseOut(Schema):
+    """A stretch of a sentence."""
+
+    id: str
+    parts: list[str | SlotOut]
+    removable: bool
+
+
+class OfferOut(Schema):
+    """A clause that could be added."""
+
+    id: str
+    label: str
+
+
+class SentenceOut(Schema):
+    """A recipe in words."""
+
+    clauses: list[ClauseOut]
+    offers: list[OfferOut]
+
+
+class DrawnOut(Schema):
+    """A lane as drawn and heard; see lattice.picture.pictures."""
+
+    cells: list[float]
+    steps: list[int]
+    lengths: float | list[float]
+    cycles: list[float]
+    hits: list[tuple[float, float, bool, list[tuple[float, float, int, int]]]]
+    notes: list[tuple[float, float, int, int]]
+    summary: str
+    period: int
+
+
+class LaneOut(Schema):
+    """A lane of the lattice."""
+
+    id: str
+    name: str
+    note: int
+    note_name: str
+    channel: int
+    mute: bool
+    solo: bool
+    audible: bool
+    drawn: DrawnOut
+
+
+class ChosenOut(Schema):
+    """What is shown of the chosen lane only."""
+
+    lane: str
+    sentence: SentenceOut
+    strands: dict[str, Any]
+    pins: int
+
+
+class MeetingOut(Schema):
+    """The meeting point; bars is null beyond 9,999 frames."""
+
+    words: str
+    bars: int | None
+
+
+class ViewOut(Schema):
+    """A pattern over a range of beats."""
+
+    tempo: float
+    meter: tuple[int, int]
+    bars: int
+    seed: int
+    bar_beats: float
+    frame_beats: float
+    sentence: SentenceOut
+    start: float
+    end: float
+    meeting: MeetingOut
+    lanes: list[LaneOut]
+    chosen: ChosenOut | None
+
+
+class HistoryOut(Schema):
+    """What undo and redo would take back or bring back, in words."""
+
+    undo: str | None
+    redo: str | None
+
+
+class StateOut(Schema):
+    """A pattern as it stands: its newest revision, its past, and a view of it."""
+
+    id: int
+    name: str
+    revision: int
+    history: HistoryOut
+    view: ViewOut
+
+
+class StaleOut(Schema):
+    """The pattern was changed elsewhere: what was tried, and the newer state."""
+
+    detail: str
+    tried: str
+    state: StateOut
+
+
+class Wanted(Schema):
+    """The range of beats to see, and the lane whose sentence is wanted."""
+
+    start: float = 0
+    end: float
+    chosen: str | None = None
+
+
+class LookIn(Wanted):
+    """A revision, with edits that are only tried out."""
+
+    revision: int
+    edits: list[AnyEdit] = Field(default=[], max_length=64)
+
+
+class EditIn(LookIn):
+    """Edits to store on a revision."""
+
+
+class WhyIn(Schema):
+    """A place in a lane."""
+
+    revision: int
+    edits: list[AnyEdit] = Field(default=[], max_length=64)
+    lane: str
+    at: float = Field(ge=0, lt=2**31)
+
+
+class WhyOut(Schema):
+    """Why a cell plays or rests."""
+
+    words: str
+
+
+class TrailOut(Schema):
+    """A pass on the Trail; `start` and `beats` place it on the time line it was played on."""
+
+    id: int
+    number: int
+    beats: float
+    thumb: Thumb
+    kept: bool
+
+
+class KeepIn(Schema):
+    """What to keep: passes of the Trail, or so many bars of a revision from a beat on."""
+
+    passes: list[int] = Field(default=[], max_length=256)
+    revision: int | None = None
+    start: float = Field(default=0, ge=0, lt=2**31)
+    bars: int = Field(default=1, ge=1, le=64)
+
+
+def _json(answer: dict[str, Any], status: int = 200) -> HttpResponse:
+    return HttpResponse(orjson.dumps(answer), content_type="application/json", status=status)
+
+
+def _pattern(request: HttpRequest, pattern_id: int) -> Pattern:
+    return get_object_or_404(patterns_of(request), pk=pattern_id, deleted=None,
+                             piece__deleted=None)
+
+
+def _tried(request: HttpRequest, pattern_id: int, data: LookIn | WhyIn) -> Any:
+    """The recipe of a revision that this owner may see, with the edits that are tried out."""
+    get_object_or_404(Revision.objects.only("id"), pk=data.revision, pattern_id=pattern_id,
+                      pattern__piece__owner=request.user)
+    return apply_all(recipe_of(data.revision), data.edits)
+
+
+def _state(pattern: Pattern, wanted: Wanted) -> dict[str, Any]:
+    recipe = recipe_of(pattern.head_id)
+    return {"id": pattern.id, "name": pattern.name, "revision": pattern.head_id,
+            "history": history.history_of(pattern),
+            "view": look(recipe, wanted.start, wanted.end, wanted.chosen)}
+
+
+@router.post("/patterns/{pattern_id}/state", response=StateOut)
+def read_state(request: HttpRequest, pattern_id: int, data: Wanted) -> HttpResponse:
+    """A pattern as it stands."""
+    return _json(_state(_pattern(request, pattern_id), data))
+
+
+@router.post("/patterns/{pattern_id}/look", response=ViewOut)
+def look_at(request: HttpRequest, pattern_id: int, data: LookIn) -> HttpResponse:
+    """A view of a revision, with edits tried out; nothing is stored."""
+    recipe = _tried(request, pattern_id, data)
+    return _json(look(recipe, data.start, data.end, data.chosen))
+
+
+@router.post("/patterns/{pattern_id}/edits", response={200: StateOut, 409: StaleOut})
+def edit(request: HttpRequest, pattern_id: int, data: EditIn) -> HttpResponse:
+    """Store edits as one revision; 409 with the newer state if the pattern has moved on."""
+    pattern = _pattern(request, pattern_id)
+    try:
+        return _json(_state(history.store(pattern, data.revision, data.edits), data))
+    except history.StaleEdit as stale:
+        return _stale(stale, data)
+
+
+@router.post("/patterns/{pattern_id}/undo", response={200: StateOut, 409: StaleOut})
+def undo(request: HttpRequest, pattern_id: int, data: LookIn) -> HttpResponse:
+    """Go back one revision."""
+    return _move(request, pattern_id, data, back=True)
+
+
+@router.post("/patterns/{pattern_id}/redo", response={200: StateOut, 409: StaleOut})
+def redo(request: HttpRequest, pattern_id: int, data: LookIn) -> HttpResponse:
+    """Go forward one revision."""
+    return _move(request, pattern_id, data, back=False)
+
+
+def _move(request: HttpRequest, pattern_id: int, data: LookIn, *, back: bool) -> HttpResponse:
+    try:
+        pattern = history.move(_pattern(request, pattern_id), data.revision, back)
+    except history.StaleEdit as stale:
+        return _stale(stale, data)
+    return _json(_state(pattern, data))
+
+
+def _stale(stale: history.StaleEdit, data: Wanted) -> HttpResponse:
+    return _json({"detail": "This pattern was changed in another window; here is the newer state.",
+                  "tried": stale.tried, "state": _state(stale.pattern, data)}, status=409)
+
+
+@router.post("/patterns/{pattern_id}/why", response=WhyOut)
+def tell_why(request: HttpRequest, pattern_id: int, data: WhyIn) -> dict[str, str]:
+    """Why a cell plays or rests."""
+    return {"words": why(_tried(request, pattern_id, data), data.lane, data.at)}
+
+
+@router.get("/patterns/{pattern_id}/trail", response=list[TrailOut])
+def read_trail(request: HttpRequest, pattern_id: int) -> list[dict[str, Any]]:
+    """The last passes that were played, the newest last."""
+    entries = _pattern(request, pattern_id).trail.order_by("-id")[:200]
+    return [_trail_out(entry) for entry in reversed(entries)]
+
+
+def _trail_out(entry: Any) -> dict[str, Any]:
+    return {"id": entry.id, "number": entry.number, "beats": float(Fraction(entry.beats)),
+            "thumb": entry.picture, "kept": entry.kept}
+
+
+@router.post("/patterns/{pattern_id}/trail", response=TrailOut)
+def add_to_trail(request: HttpRequest, pattern_id: int, data: trail.HeardPass) -> dict[str, Any]:
+    """Put a pass that was played on the Trail."""
+    return _trail_out(trail.remember(_pattern(request, pattern_id), data))
+
+
+@router.post("/patterns/{pattern_id}/keep", response=ClipOut)
+def keep(request: HttpRequest, pattern_id: int, data: KeepIn) -> dict[str, Any]:
+    """Make a clip of passes that were heard, or of bars still to come."""
+    pattern = _pattern(request, pattern_id)
+    if data.passes:
+        entries = list(pattern.trail.filter(pk__in=data.passes))
+        if len(entries) != len(set(data.passes)):
+            raise RecipeError("One of these passes is not on the Trail any more.")
+        numbers = [entry.number + 1 for entry in entries]
+        span = f"pass {numbers[0]}" if len(numbers) == 1 else f"passes {numbers[0]}–{numbers[-1]}"
+        return clip_out(trail.keep(pattern, entries, f"{pattern.name}, {span}"))
+    revision = data.revision if data.revision is not None else pattern.head_id
+    segment = {"revision": revision, "edits": [], "at": data.start, "start": data.start}
+    trail.check_revisions(pattern, [segment])
+    recipe = recipe_of(revision)
+    beats = data.bars * recipe.bar_beats
+    first = int(data.start / recipe.bar_beats) + 1
+    span = f"bar {first}" if data.bars == 1 else f"bars {first}–{first + data.bars - 1}"
+    segment["end"] = data.start + float(beats)
+    return clip_out(trail.shelve(pattern, [segment], data.start, beats, f"{pattern.name}, {span}"))

@@ -1,0 +1,177 @@
+"""Pieces and their patterns: list, make, rename, duplicate, delete and bring back."""
+
+from typing import Any
+
+from django.db import transaction
+from django.db.models import QuerySet
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+from lattice.recipe import Recipe
+from ninja import Router, Schema
+
+from studio import history
+from studio.api.clips import ClipOut, clip_out
+from studio.api.names import NameIn
+from studio.models import Pattern, Piece
+from studio.recipes import recipe_of
+from studio.thumbs import Thumb, pattern_thumb
+
+router = Router(tags=["pieces"])
+
+
+class PatternIn(NameIn):
+    """A new pattern; `copy_of` is the pattern to begin from."""
+
+    copy_of: int | None = None
+
+
+class PatternOut(Schema):
+    """A pattern in a list."""
+
+    id: int
+    name: str
+    thumb: Thumb
+
+
+class PieceOut(Schema):
+    """A piece in a list."""
+
+    id: int
+    name: str
+    tempo: float
+    meter: tuple[int, int]
+    patterns: list[PatternOut]
+    clips: int
+
+
+class PieceWhole(PieceOut):
+    """A piece with the clips on its Shelf."""
+
+    shelf: list[ClipOut]
+
+
+def pieces_of(request: HttpRequest) -> QuerySet[Piece]:
+    """The signed-in owner's pieces, the deleted ones too."""
+    return Piece.objects.filter(owner=request.user)
+
+
+def patterns_of(request: HttpRequest) -> QuerySet[Pattern]:
+    """The signed-in owner's patterns, the deleted ones too."""
+    return Pattern.objects.filter(piece__owner=request.user).select_related("head", "piece")
+
+
+def _pattern_out(pattern: Pattern) -> dict[str, Any]:
+    return {"id": pattern.id, "name": pattern.name,
+            "thumb": pattern_thumb(recipe_of(pattern.head_id))}
+
+
+def _piece_out(piece: Piece) -> dict[str, Any]:
+    patterns = list(piece.patterns.filter(deleted=None))
+    recipe = recipe_of(patterns[0].head_id) if patterns else Recipe()
+    return {"id": piece.id, "name": piece.name, "tempo": recipe.tempo, "meter": recipe.meter,
+            "patterns": [_pattern_out(pattern) for pattern in patterns],
+            "clips": piece.clips.filter(deleted=None).count()}
+
+
+@router.get("/pieces", response=list[PieceOut])
+def list_pieces(request: HttpRequest) -> list[dict[str, Any]]:
+    """All pieces, the newest last."""
+    return [_piece_out(piece) for piece in pieces_of(request).filter(deleted=None)]
+
+
+@router.post("/pieces", response=PieceOut)
+def make_piece(request: HttpRequest, data: NameIn) -> dict[str, Any]:
+    """A new piece with one empty pattern."""
+    with transaction.atomic():
+        piece = Piece.objects.create(owner=request.user, name=data.name)
+        history.begin(piece, "Pattern 1", Recipe(seed=piece.id))
+    return _piece_out(piece)
+
+
+@router.get("/pieces/{piece_id}", response=PieceWhole)
+def read_piece(request: HttpRequest, piece_id: int) -> dict[str, Any]:
+    """One piece, with its Shelf."""
+    piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
+    shelf = [clip_out(clip) for clip in piece.clips.filter(deleted=None)]
+    return _piece_out(piece) | {"shelf": shelf}
+
+
+@router.patch("/pieces/{piece_id}", response=PieceOut)
+def rename_piece(request: HttpRequest, piece_id: int, data: NameIn) -> dict[str, Any]:
+    """Give a piece another name."""
+    piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
+    piece.name = data.name
+    piece.save(update_fields=["name"])
+    return _piece_out(piece)
+
+
+@router.post("/pieces/{piece_id}/duplicate", response=PieceOut)
+def duplicate_piece(request: HttpRequest, piece_id: int) -> dict[str, Any]:
+    """A copy of a piece: its patterns as they stand, without their past and without clips."""
+    piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
+    with transaction.atomic():
+        copy = Piece.objects.create(owner=request.user, name=f"{piece.name[:73]} (copy)")
+        for pattern in piece.patterns.filter(deleted=None):
+            history.begin(copy, pattern.name, recipe_of(pattern.head_id))
+    return _piece_out(copy)
+
+
+@router.delete("/pieces/{piece_id}", response={204: None})
+def delete_piece(request: HttpRequest, piece_id: int) -> tuple[int, None]:
+    """Take a piece out of the list; it can be brought back."""
+    piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
+    piece.deleted = timezone.now()
+    piece.save(update_fields=["deleted"])
+    return 204, None
+
+
+@router.post("/pieces/{piece_id}/restore", response=PieceOut)
+def restore_piece(request: HttpRequest, piece_id: int) -> dict[str, Any]:
+    """Bring a deleted piece back."""
+    piece = get_object_or_404(pieces_of(request), pk=piece_id)
+    piece.deleted = None
+    piece.save(update_fields=["deleted"])
+    return _piece_out(piece)
+
+
+@router.post("/pieces/{piece_id}/patterns", response=PatternOut)
+def make_pattern(request: HttpRequest, piece_id: int, data: PatternIn) -> dict[str, Any]:
+    """A new pattern in a piece: empty, or a copy of another of its patterns."""
+    piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
+    patterns = piece.patterns.filter(deleted=None)
+    if data.copy_of is not None:
+        recipe = recipe_of(get_object_or_404(patterns, pk=data.copy_of).head_id)
+    else:
+        first = patterns.first()
+        recipe = recipe_of(first.head_id) if first else Recipe()
+        recipe = Recipe(tempo=recipe.tempo, meter=recipe.meter, key=recipe.key,
+                        seed=patterns.count() + 1)
+    return _pattern_out(history.begin(piece, data.name, recipe))
+
+
+@router.patch("/patterns/{pattern_id}", response=PatternOut)
+def rename_pattern(request: HttpRequest, pattern_id: int, data: NameIn) -> dict[str, Any]:
+    """Give a pattern another name."""
+    pattern = get_object_or_404(patterns_of(request), pk=pattern_id, deleted=None)
+    pattern.name = data.name
+    pattern.save(update_fields=["name"])
+    return _pattern_out(pattern)
+
+
+@router.delete("/patterns/{pattern_id}", response={204: None})
+def delete_pattern(request: HttpRequest, pattern_id: int) -> tuple[int, None]:
+    """Take a pattern out of its piece; it can be brought back."""
+    pattern = get_object_or_404(patterns_of(request), pk=pattern_id, deleted=None)
+    pattern.deleted = timezone.now()
+    pattern.save(update_fields=["deleted"])
+    return 204, None
+
+
+@router.post("/patterns/{pattern_id}/restore", response=PatternOut)
+def restore_pattern(request: HttpRequest, pattern_id: int) -> dict[str, Any]:
+    """Bring a deleted pattern back."""
+    pattern = get_object_or_404(patterns_of(request), pk=pattern_id)
+    pattern.deleted = None
+    pattern.save(update_fields=["deleted"])
+    return _pattern_out(pattern)

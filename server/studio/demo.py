@@ -1,0 +1,145 @@
+"""The demo: "Glasshouse After Dark", music for a night walk through a botanical glasshouse."""
+
+from typing import Any
+
+from django.contrib.auth import get_user_model
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+from lattice.recipe import read
+
+from studio import history, trail
+from studio.models import Pattern, Piece
+
+DEMO_USER = "glasshouse"
+
+
+def euclid(pulses: int, rotation: int = 0) -> dict[str, Any]:
+    """A spread of hits."""
+    return {"kind": "euclid", "pulses": pulses, "rotation": rotation}
+
+
+def hand(*steps: int) -> dict[str, Any]:
+    """Hits by hand, on steps counted from 1."""
+    return {"kind": "hand", "hits": [step - 1 for step in steps]}
+
+
+def lane(name: str, note: int, steps: int, rule: dict[str, Any], **more: Any) -> dict[str, Any]:
+    """A lane of the demo."""
+    return {"id": name.lower(), "name": name, "note": note, "steps": steps, "rule": rule} | more
+
+
+def strand(*values: Any, by: str = "hit") -> dict[str, Any]:
+    """A strand of values."""
+    return {"values": list(values), "by": by}
+
+
+DRIZZLE = [
+    lane("Pump", 36, 16, euclid(4), velocity=112),
+    lane("Valve", 38, 16, euclid(2, 4), velocity=98, gate=120),
+    lane("Drip", 42, 12, euclid(7), gate=60,
+         strands={"velocity": strand(96, 58, 74), "probability": strand(100, 55, 80)},
+         vary={"velocity": [-9, 9]}, accent={"every": 3, "add": 24},
+         rolls=[{"step": 2, "strokes": 3, "velocity": [100, 55]}]),
+    lane("Fan", 70, 5, euclid(4), span="fit", velocity=78,
+         strands={"probability": strand(100, 60, by="step")}),
+    lane("Fern", 76, 9, euclid(5, 1), velocity=70, gate=70,
+         strands={"nudge": strand(0, 6, 12, by="step")}),
+    lane("Mist", 54, 12, {"kind": "gaps", "of": "drip"}, keep={"every": 3, "from": 2},
+         velocity=62, probability=55),
+]
+DOWNPOUR = [
+    lane("Pump", 36, 16, hand(1, 5, 8, 9, 13), velocity=114),
+    lane("Valve", 39, 16, euclid(2, 4), velocity=96),
+    lane("Drip", 42, 32, euclid(21), step="1/32", velocity=80, gate=50,
+         contour={"amount": 60}, vary={"velocity": [-6, 6]}, probability=85),
+    lane("Fan", 46, 16, euclid(4, 2), velocity=84, gate=150,
+         strands={"tie": strand(0, 0, 1, 0)}),
+    lane("Fern", 75, 7, euclid(3), span="fit", velocity=72),
+    lane("Mist", 69, 16, {"kind": "density", "amount": 45, "pull": -60}, velocity=58,
+         vary={"velocity": [-12, 12], "time": [-5, 5]}),
+]
+IDLE = [
+    lane("Pump", 36, 16, hand(1, 4, 8, 11), velocity=110),
+    lane("Valve", 38, 16, euclid(2, 4), velocity=100,
+         rolls=[{"start": "15/2", "beats": "1/2", "strokes": 6, "velocity": [45, 100],
+                 "curve": "gathering", "probability": 60}]),
+    lane("Drip", 42, 16, euclid(11), velocity=88, gate=55,
+         strands={"velocity": strand(92, 60, 78, 50, 70)}, turns={"14": [2, 2]}),
+    lane("Fan", 56, 14, {"kind": "nth", "pulses": 5, "index": "812"}, velocity=66, gate=60),
+    lane("Fern", 77, 10, euclid(3, 2), velocity=74, direction="bounce"),
+    lane("Mist", 44, 8, {"kind": "answer", "of": "pump", "every": 2, "place": "1/2"},
+         velocity=70, step="1/8"),
+]
+PRESSURE = [
+    lane("Pump", 35, 16, euclid(5), velocity=112),
+    lane("Valve", 40, 16, euclid(2, 4), velocity=102),
+    lane("Drip", 42, 24, euclid(16), step="1/24", velocity=84, gate=50,
+         strands={"velocity": strand(90, 52, 66)}, window=[0, 17], direction="bounce"),
+    lane("Fan", 49, 16, hand(1), span="once", velocity=80, gate=400, turns={"0": [1, 4]}),
+    lane("Fern", 64, 9, euclid(4), velocity=82,
+         links=[{"steps": [2, 4, 7], "mode": "one", "probability": 100}]),
+    lane("Mist", 70, 5, euclid(5), span="fit", velocity=54, probability=70),
+]
+BUD = [
+    lane("Pump", 36, 14, hand(1, 7, 11), velocity=104),
+    lane("Valve", 37, 14, hand(5, 13), velocity=86),
+    lane("Drip", 42, 7, euclid(4), step="1/8", velocity=76, gate=45),
+    lane("Fan", 81, 5, euclid(3), span="fit", fit_bars=2, velocity=64, gate=300),
+    lane("Fern", 76, 9, euclid(4), velocity=68, direction="wander",
+         strands={"octave": strand(0, 0, 1, by="step")}),
+    lane("Mist", 69, 14, euclid(9), velocity=50, vary={"velocity": [-14, 14]}, probability=80),
+]
+OPEN = [
+    lane("Pump", 36, 14, euclid(4), velocity=110),
+    lane("Valve", 38, 14, hand(5, 12), velocity=96, restart_bars=1),
+    lane("Drip", 42, 14, euclid(9), velocity=82, gate=50, flip=True,
+         keep={"every": 4, "drop": True}),
+    lane("Fan", 53, 7, euclid(3), step="1/12", velocity=72, gate=200),
+    lane("Fern", 67, 11, euclid(5, 2), velocity=70, direction="backward"),
+    lane("Mist", 54, 14, {"kind": "gaps", "of": "pump"}, keep={"every": 2}, velocity=56,
+         shift="1/64", squeeze=40, vary={"velocity": [-20, 20]}),
+]
+
+PIECES: list[tuple[str, dict[str, Any], dict[str, tuple[dict[str, Any], list[dict[str, Any]]]]]] = [
+    ("Sprinklers", {"tempo": 124, "key": {"root": 2, "scale": "dorian"}}, {
+        "Drizzle": ({"seed": 7, "swing": {"grid": "1/16", "percent": 56}}, DRIZZLE),
+        "Downpour": ({"seed": 11, "bars": 2}, DOWNPOUR)}),
+    ("Pump Room", {"tempo": 98, "key": {"root": 9, "scale": "minor"}}, {
+        "Idle": ({"seed": 3, "bars": 2, "swing": {"grid": "1/16", "percent": 61}}, IDLE),
+        "Pressure": ({"seed": 5}, PRESSURE)}),
+    ("Night Bloom", {"tempo": 136, "meter": [7, 8], "key": {"root": 4, "scale": "phrygian"}}, {
+        "Bud": ({"seed": 21}, BUD),
+        "Open": ({"seed": 22, "bars": 2, "swing": {"grid": "1/16", "percent": 54}}, OPEN)}),
+]
+
+
+def demo_user() -> AbstractBaseUser:
+    """The demo's account; nobody knows its password, as it has none."""
+    user, made = get_user_model().objects.get_or_create(username=DEMO_USER)
+    if made:
+        user.set_unusable_password()
+        user.save()
+    return user
+
+
+@transaction.atomic
+def load() -> bool:
+    """Make the demo's pieces, unless its account has pieces already; whether it did."""
+    user = demo_user()
+    if Piece.objects.filter(owner=user).exists():
+        return False
+    for name, shared, patterns in PIECES:
+        piece = Piece.objects.create(owner=user, name=name)
+        for pattern_name, (own, lanes) in patterns.items():
+            recipe = read(shared | own | {"lanes": lanes})
+            pattern = history.begin(piece, pattern_name, recipe)
+            _shelve(pattern, 4 if pattern_name in ("Drizzle", "Idle") else 2)
+    return True
+
+
+def _shelve(pattern: Pattern, bars: int) -> None:
+    """Put the pattern's first bars on the Shelf."""
+    recipe = read(pattern.head.recipe)
+    beats = bars * recipe.bar_beats
+    segment = {"revision": pattern.head_id, "edits": [], "at": 0, "start": 0, "end": float(beats)}
+    trail.shelve(pattern, [segment], 0, beats, f"{pattern.name}, bars 1–{bars}")

@@ -1,0 +1,119 @@
+"""A look at a pattern: its sentences, its lanes as drawn, and its notes as heard.
+
+Lanes that cannot sound on the same channel and pitch are worked out in groups of their own, and a
+group's result is kept at hand: while one word is dragged, the other lanes need no work. The memory
+changes no answer; the core stays a pure function.
+"""
+
+from collections import OrderedDict
+from collections.abc import Hashable
+from dataclasses import dataclass
+from threading import Lock
+from typing import Any
+
+import orjson
+from lattice.errors import RecipeError
+from lattice.meeting import lane_frames, meeting
+from lattice.percussion import note_name
+from lattice.picture import groups, pictures
+from lattice.play import Performance
+from lattice.recipe import Lane, Recipe, to_json
+from lattice.sentence import pattern_sentence, sentence, summary
+
+MOST_BEATS = 2048
+MOST_CELLS = 120_000
+_MOST_KEPT = 2048
+
+
+@dataclass(frozen=True, slots=True)
+class _Drawn:
+    """A lane of a group, ready to send; `lanes` keeps alive what the key names by identity."""
+
+    lanes: tuple[Lane, ...]
+    body: dict[str, orjson.Fragment]
+    frames: dict[str, int | None]
+
+
+_kept: OrderedDict[Hashable, _Drawn] = OrderedDict()
+_lock = Lock()
+
+
+def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> dict[str, Any]:
+    """Everything that a page shows of a recipe over [start, end) beats; `chosen` is the lane whose
+    sentence is wanted. orjson can write the result."""
+    if not (0 <= start < end and end - start <= MOST_BEATS and end < 2**31):
+        raise RecipeError(f"A look goes over at most {MOST_BEATS:,} beats, from 0 on.")
+    if sum((end - start) / max(1e-9, _least_cell(lane, recipe)) for lane in recipe.lanes) \
+            > MOST_CELLS:
+        raise RecipeError("That is too much to draw at once; look at fewer bars.")
+    performance = Performance(recipe)
+    drawn = [_draw(performance, group, start, end) for group in groups(recipe)]
+    frames = {lane_id: count for group in drawn for lane_id, count in group.frames.items()}
+    bodies = {lane_id: body for group in drawn for lane_id, body in group.body.items()}
+    met = meeting(recipe, frames)
+    answer: dict[str, Any] = {
+        "tempo": recipe.tempo, "meter": recipe.meter, "bars": recipe.bars, "seed": recipe.seed,
+        "bar_beats": float(recipe.bar_beats), "frame_beats": float(recipe.frame_beats),
+        "sentence": pattern_sentence(recipe), "start": start, "end": end,
+        "meeting": {"words": met.words(), "bars": met.bars},
+        "lanes": [{
+            "id": lane.id, "name": lane.name, "note": lane.note, "channel": lane.channel,
+            "mute": lane.mute, "solo": lane.solo, "audible": performance.audible(lane),
+            "note_name": note_name(lane.note), "drawn": bodies[lane.id],
+        } for lane in recipe.lanes],
+        "chosen": None,
+    }
+    if any(lane.id == chosen for lane in recipe.lanes):
+        lane = recipe.lane(chosen or "")
+        answer["chosen"] = {"lane": lane.id, "sentence": sentence(lane, recipe),
+                            "strands": {kind: to_json(strand) | {"by": strand.by}
+                                        for kind, strand in lane.strands.used().items()},
+                            "pins": len(lane.pins)}
+    return answer
+
+
+def _least_cell(lane: Lane, recipe: Recipe) -> float:
+    if lane.rate_path:
+        return float(4 * min(stretch.step for stretch in lane.rate_path))
+    if lane.span == "fit":
+        first, last = lane.played
+        return float((lane.fit_bars or recipe.bars) * recipe.bar_beats) / (last - first + 1)
+    return float(4 * lane.step)
+
+
+def _with_leaders(lanes: list[Lane], recipe: Recipe) -> tuple[Lane, ...]:
+    """The lanes and all that they follow, directly or not."""
+    found: list[Lane] = []
+    waiting = list(lanes)
+    while waiting:
+        lane = waiting.pop()
+        found.append(lane)
+        if lane.follows:
+            waiting.append(recipe.lane(lane.follows))
+    return tuple(found)
+
+
+def _draw(performance: Performance, lanes: list[Lane], start: float, end: float) -> _Drawn:
+    recipe = performance.recipe
+    involved = _with_leaders(lanes, recipe)
+    swing = recipe.swing and (recipe.swing.grid, recipe.swing.percent)
+    key = (tuple(id(lane) for lane in involved), tuple(map(performance.audible, lanes)),
+           recipe.seed, recipe.meter, recipe.bars, swing, recipe.probability_scale, start, end)
+    with _lock:
+        if key in _kept:
+            _kept.move_to_end(key)
+            return _kept[key]
+    body = {}
+    for lane_id, picture in pictures(performance, lanes, start, end).items():
+        lane = recipe.lane(lane_id)
+        hits = performance.voice(lane_id).hits
+        count = None if hits.followed else sum(hits.base[lane.played[0] : lane.played[1] + 1])
+        picture["summary"] = summary(lane, recipe, count)
+        picture["period"] = performance.voice(lane_id).time.period
+        body[lane_id] = orjson.Fragment(orjson.dumps(picture))
+    drawn = _Drawn(involved, body, {lane.id: lane_frames(performance, lane.id) for lane in lanes})
+    with _lock:
+        _kept[key] = drawn
+        while len(_kept) > _MOST_KEPT:
+            _kept.popitem(last=False)
+    return drawn

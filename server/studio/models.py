@@ -1,0 +1,94 @@
+"""Pieces, their patterns and revisions, the Trail, and clips.
+
+Nothing is overwritten: an edit appends a revision, and what is deleted is only marked, so that it
+can be brought back.
+"""
+
+from typing import Any
+
+from django.conf import settings
+from django.db import models
+
+
+class Piece(models.Model):
+    """One piece of work."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="pieces")
+    name = models.CharField(max_length=80)
+    created = models.DateTimeField(auto_now_add=True)
+    deleted = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ("created", "id")
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Pattern(models.Model):
+    """Lanes and a frame; `head` is the revision that it stands at."""
+
+    piece = models.ForeignKey(Piece, models.CASCADE, related_name="patterns")
+    name = models.CharField(max_length=80)
+    head = models.ForeignKey("Revision", models.PROTECT, null=True, related_name="+")
+    created = models.DateTimeField(auto_now_add=True)
+    deleted = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ("created", "id")
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Revision(models.Model):
+    """One state of a pattern's recipe; never changed once written."""
+
+    pattern = models.ForeignKey(Pattern, models.CASCADE, related_name="revisions")
+    parent = models.ForeignKey("self", models.CASCADE, null=True, related_name="children")
+    recipe: Any = models.JSONField()
+    label = models.CharField(max_length=200)
+    created = models.DateTimeField(auto_now_add=True)
+
+    def __str__(self) -> str:
+        return f"{self.pattern_id}: {self.label}"
+
+
+class TrailPass(models.Model):
+    """A pass as it was played: `segments` name revisions (with edits that were only previewed) and
+    stretches of their time, from which its notes can be worked out again exactly."""
+
+    pattern = models.ForeignKey(Pattern, models.CASCADE, related_name="trail")
+    key = models.UUIDField()
+    number = models.PositiveIntegerField()
+    start = models.FloatField()
+    beats = models.CharField(max_length=40)
+    segments: Any = models.JSONField()
+    picture: Any = models.JSONField()
+    kept = models.BooleanField(default=False)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("id",)
+        constraints = (models.UniqueConstraint(fields=("pattern", "key"), name="one_pass_a_key"),)
+
+    def __str__(self) -> str:
+        return f"pass {self.number + 1}"
+
+
+class Clip(models.Model):
+    """Fixed notes on the Shelf, and the passes that they were taken from."""
+
+    piece = models.ForeignKey(Piece, models.CASCADE, related_name="clips")
+    pattern = models.ForeignKey(Pattern, models.SET_NULL, null=True, related_name="clips")
+    name = models.CharField(max_length=80)
+    document: Any = models.JSONField()
+    segments: Any = models.JSONField()
+    created = models.DateTimeField(auto_now_add=True)
+    deleted = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ("-id",)
+
+    def __str__(self) -> str:
+        return self.name

@@ -1,0 +1,23 @@
+"""The page that the web application lives in."""
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.views.decorators.csrf import ensure_csrf_cookie
+from django.views.decorators.http import require_safe
+
+
+@require_safe
+@ensure_csrf_cookie
+def page(request: HttpRequest) -> HttpResponse:
+    """The built page; every address that is not the API's leads to it."""
+    try:
+        html = (settings.WEB_BUILD / "index.html").read_bytes()
+    except OSError:
+        return HttpResponse("The web application is not built yet: run ./jolly demo.", status=503,
+                            content_type="text/plain")
+    return HttpResponse(html, headers={"Cache-Control": "no-cache"})
+
+
+def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
+    """A request without its token: the page is older than the session."""
+    return JsonResponse({"detail": "This page is out of date; load it again."}, status=403)

@@ -1,0 +1,32 @@
+"""Recipes of revisions, kept at hand: a revision never changes, so neither does its recipe."""
+
+from collections import OrderedDict
+from threading import Lock
+
+from lattice.recipe import Recipe, read
+
+from studio.models import Revision
+
+_MOST_KEPT = 512
+_kept: OrderedDict[int, Recipe] = OrderedDict()
+_lock = Lock()
+
+
+def recipe_of(revision_id: int) -> Recipe:
+    """The recipe of a revision; the caller has checked that it may be seen."""
+    with _lock:
+        if revision_id in _kept:
+            _kept.move_to_end(revision_id)
+            return _kept[revision_id]
+    document = Revision.objects.values_list("recipe", flat=True).get(pk=revision_id)
+    return remember(revision_id, read(document))
+
+
+def remember(revision_id: int, recipe: Recipe) -> Recipe:
+    """Keep a recipe that was just stored at hand; its unchanged lanes stay the same objects, so
+    that what was worked out for them still serves."""
+    with _lock:
+        _kept[revision_id] = recipe
+        while len(_kept) > _MOST_KEPT:
+            _kept.popitem(last=False)
+    return recipe

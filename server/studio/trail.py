@@ -1,0 +1,98 @@
+"""The Trail: passes as they were played, and clips kept from them."""
+
+from fractions import Fraction
+from typing import Any
+from uuid import UUID
+
+from lattice.clip import Clip, Segment, clip
+from lattice.edits import AnyEdit, apply_all
+from lattice.errors import RecipeError
+from lattice.recipe import to_json
+from ninja import Schema
+from pydantic import Field, TypeAdapter
+
+from studio import models
+from studio.recipes import recipe_of
+from studio.thumbs import thumb
+
+MOST_SEGMENTS = 2000
+_edits: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])
+
+
+class HeardSegment(Schema):
+    """From `at` on the listener's time line: beats [start, end) of a revision with `edits` that
+    were only previewed."""
+
+    revision: int
+    edits: list[AnyEdit] = Field(default=[], max_length=20)
+    at: float = Field(ge=0, lt=2**31)
+    start: float = Field(ge=0, lt=2**31)
+    end: float = Field(ge=0, lt=2**31)
+
+
+class HeardPass(Schema):
+    """A pass as a page played it; `key` makes sending it twice harmless."""
+
+    key: UUID
+    number: int = Field(ge=0, lt=2**31)
+    start: float = Field(ge=0, lt=2**31)
+    beats: float = Field(gt=0, le=1024)
+    segments: list[HeardSegment] = Field(min_length=1, max_length=MOST_SEGMENTS)
+
+
+def remember(pattern: models.Pattern, heard_pass: HeardPass) -> models.TrailPass:
+    """Put a pass on the Trail; one that is there already is left as it is."""
+    known = models.TrailPass.objects.filter(pattern=pattern, key=heard_pass.key).first()
+    if known:
+        return known
+    segments = [segment.model_dump(mode="json") for segment in heard_pass.segments]
+    check_revisions(pattern, segments)
+    beats = Fraction(heard_pass.beats).limit_denominator(1024)
+    taken = take("", segments, heard_pass.start, beats)
+    entry, _ = models.TrailPass.objects.get_or_create(
+        pattern=pattern, key=heard_pass.key, defaults={
+            "number": heard_pass.number, "start": heard_pass.start, "beats": str(beats),
+            "segments": segments, "picture": thumb(taken)})
+    return entry
+
+
+def check_revisions(pattern: models.Pattern, segments: list[dict[str, Any]]) -> None:
+    """RecipeError unless every segment's revision is one of this pattern's."""
+    wanted = {segment["revision"] for segment in segments}
+    known = models.Revision.objects.filter(pattern=pattern, pk__in=wanted).count()
+    if known != len(wanted):
+        raise RecipeError("That pass names a revision that this pattern does not have.")
+
+
+def take(name: str, segments: list[dict[str, Any]], start: float, beats: Fraction) -> Clip:
+    """The clip that segments make; see lattice.clip.clip."""
+    stretches = []
+    for segment in segments:
+        edits = _edits.validate_python(segment["edits"])
+        stretches.append(Segment(apply_all(recipe_of(segment["revision"]), edits),
+                                 segment["at"], segment["start"], segment["end"]))
+    return clip(name, stretches, start, beats)
+
+
+def keep(pattern: models.Pattern, entries: list[models.TrailPass], name: str) -> models.Clip:
+    """A clip of passes that follow each other, note for note as they were heard."""
+    segments: list[dict[str, Any]] = []
+    at = 0.0
+    total = Fraction(0)
+    for entry in entries:
+        for segment in entry.segments:
+            segments.append(segment | {"at": segment["at"] - entry.start + at})
+        total += Fraction(entry.beats)
+        at = float(total)
+    kept = shelve(pattern, segments, 0.0, total, name)
+    models.TrailPass.objects.filter(pk__in=[entry.pk for entry in entries]).update(kept=True)
+    return kept
+
+
+def shelve(pattern: models.Pattern, segments: list[dict[str, Any]], start: float, beats: Fraction,
+           name: str) -> models.Clip:
+    """Lay a clip of these segments on the Shelf."""
+    taken = take(name, segments, start, beats)
+    return models.Clip.objects.create(piece=pattern.piece, pattern=pattern, name=name,
+                                      document=to_json(taken), segments=segments)
+
