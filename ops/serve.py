@@ -98,6 +98,7 @@ def demo_server(port: int) -> Iterator[str]:
 def demo(options: argparse.Namespace) -> int:
     """Serve the demo until Ctrl-C."""
     check_port(options.port)
+    signal.signal(signal.SIGINT, signal.default_int_handler)  # also where it was ignored
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     prepare(testing=False)
     try:

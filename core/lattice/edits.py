@@ -13,6 +13,7 @@ from lattice.errors import RecipeError
 from lattice.percussion import note_name
 from lattice.play import Performance
 from lattice.recipe import MAX_LANES, Lane, Name, Recipe, first_sentence, read, to_json
+from lattice.rolls import Roll
 from lattice.rules import RULES, FollowingRule
 from lattice.rules.hand import Hand
 from lattice.sentence import CLAUSES, PATTERN_FIELDS, pattern_sentence, sentence
@@ -179,6 +180,27 @@ class SetStrand(Edit):
         return f"{_who(self.lane, recipe)}{self.kind} strand"
 
 
+class RollStep(Edit):
+    """Split a step into `strokes`; 1 takes its roll away."""
+
+    do: Literal["roll"]
+    lane: str
+    step: Annotated[int, Field(ge=0, le=127)]
+    strokes: Annotated[int, Field(ge=1, le=16)]
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        lane = recipe.lane(self.lane)
+        rolls = [roll for roll in lane.rolls if roll.step != self.step]
+        if self.strokes > 1:
+            known = next((roll for roll in lane.rolls if roll.step == self.step), None)
+            rolls.append(known.model_copy(update={"strokes": self.strokes}) if known
+                         else Roll(step=self.step, strokes=self.strokes))
+        return _with_lane(recipe, lane.model_copy(update={"rolls": tuple(rolls)}))
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"{_who(self.lane, recipe)}step {self.step + 1} rolls {self.strokes} times"
+
+
 class SetLane(Edit):
     """Change what is not part of the sentence: name, note, channel, mute, solo."""
 
@@ -306,8 +328,8 @@ class Reroll(Edit):
 
 
 AnyEdit = Annotated[
-    SetSlot | AddClause | RemoveClause | Put | Unpin | SetStrand | SetLane | SetPattern | AddLane
-    | DuplicateLane | RemoveLane | MoveLane | Reroll, Field(discriminator="do")]
+    SetSlot | AddClause | RemoveClause | Put | Unpin | SetStrand | RollStep | SetLane | SetPattern
+    | AddLane | DuplicateLane | RemoveLane | MoveLane | Reroll, Field(discriminator="do")]
 
 
 def apply_all(recipe: Recipe, edits: Sequence[Edit]) -> Recipe:

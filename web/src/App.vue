@@ -1,0 +1,32 @@
+<script setup lang="ts">
+import { useNotices } from '@/stores/notices'
+
+const notices = useNotices()
+function act(): void {
+  const action = notices.current?.action
+  notices.dismiss()
+  action?.run()
+}
+</script>
+
+<template>
+  <v-app>
+    <router-view />
+    <v-snackbar
+      :model-value="notices.current !== null"
+      :timeout="notices.current?.lasting ? -1 : 7000"
+      location="bottom"
+      color="#2b2240"
+      class="notice"
+      @update:model-value="(open: boolean) => open || notices.dismiss()"
+    >
+      <span role="status">{{ notices.current?.text }}</span>
+      <template #actions>
+        <v-btn v-if="notices.current?.action" color="#f2bd4b" @click="act">
+          {{ notices.current.action.label }}
+        </v-btn>
+        <v-btn @click="notices.dismiss">Close</v-btn>
+      </template>
+    </v-snackbar>
+  </v-app>
+</template>

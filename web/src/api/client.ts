@@ -1,0 +1,71 @@
+/** The typed way to the server: every call's shape comes from the OpenAPI document. */
+import createClient from 'openapi-fetch'
+import type { components, paths } from '@/generated/api'
+
+export type Schemas = components['schemas']
+export type View = Schemas['ViewOut']
+export type Lane = Schemas['LaneOut']
+export type Drawn = Schemas['DrawnOut']
+export type Sentence = Schemas['SentenceOut']
+export type Slot = Schemas['SlotOut']
+export type State = Schemas['StateOut']
+export type Stale = Schemas['StaleOut']
+export type Piece = Schemas['PieceOut']
+export type PieceWhole = Schemas['PieceWhole']
+export type Pattern = Schemas['PatternOut']
+export type Clip = Schemas['ClipOut']
+export type Thumb = Schemas['Thumb']
+export type TrailPass = Schemas['TrailOut']
+export type Edit = Schemas['EditIn']['edits'][number]
+export type HeardPass = Schemas['HeardPass']
+
+function csrfToken(): string {
+  return /(?:^|;\s*)csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? ''
+}
+
+export const api = createClient<paths>({ baseUrl: '/' })
+
+api.use({
+  onRequest({ request }) {
+    if (request.method !== 'GET') request.headers.set('X-CSRFToken', csrfToken())
+    return request
+  },
+})
+
+/** What the server refused, in the one sentence that it gave; `status` 0 means it is away. */
+export class Refusal extends Error {
+  constructor(
+    message: string,
+    readonly status: number,
+    readonly body?: unknown,
+  ) {
+    super(message)
+  }
+  /** Whether trying the same again later may work. */
+  get away(): boolean {
+    return this.status === 0 || this.status >= 502
+  }
+}
+
+interface Answer<T> {
+  data?: T
+  error?: unknown
+  response: Response
+}
+
+/** The data of a call, or a Refusal. */
+export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>
+  try {
+    answer = await call
+  } catch {
+    throw new Refusal('The server is away; what you made is kept here until it is back.', 0)
+  }
+  if (!answer.response.ok) {
+    const detail = (answer.error as { detail?: unknown } | undefined)?.detail
+    const message =
+      typeof detail === 'string' ? detail : 'The server could not do that; try it once more.'
+    throw new Refusal(message, answer.response.status, answer.error)
+  }
+  return answer.data as T
+}

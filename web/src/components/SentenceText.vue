@@ -1,0 +1,47 @@
+<script setup lang="ts">
+/** A sentence: clauses with words that can be changed, and small offers of clauses to add. */
+import type { Edit, Sentence } from '@/api/client'
+import { usePattern } from '@/stores/pattern'
+import SentenceWord from './SentenceWord.vue'
+
+const props = defineProps<{ sentence: Sentence; lane: string | null }>()
+const pattern = usePattern()
+
+const change = (slot: string, value: unknown): Edit[] => [{ do: 'set', lane: props.lane, slot, value }]
+</script>
+
+<template>
+  <div class="sentence">
+    <template v-for="clause in sentence.clauses" :key="clause.id">
+    <span class="clause" :data-clause="clause.id">
+      <template v-for="(part, i) in clause.parts" :key="i">
+        <template v-if="typeof part === 'string'">{{ part }}</template>
+        <SentenceWord
+          v-else :slotted="part" @preview="(value) => pattern.preview(change(part.slot, value))"
+          @settle="(value) => pattern.commit(change(part.slot, value))"
+        />
+      </template>
+      <button
+        v-if="clause.removable" type="button" class="plain remove" :aria-label="`Take away ${clause.id}`"
+        @click="pattern.commit([{ do: 'remove', lane, clause: clause.id }])"
+      >×</button>
+    </span>{{ ' ' }}
+    </template>
+    <span class="offers">
+      <button
+        v-for="offer in sentence.offers" :key="offer.id" type="button" class="plain offer"
+        @click="pattern.commit([{ do: 'add', lane, clause: offer.id }])"
+      >+ {{ offer.label }}</button>
+    </span>
+  </div>
+</template>
+
+<style scoped>
+.sentence { font-size: 17.5px; line-height: 1.56; }
+.clause { position: relative; }
+.remove { position: absolute; margin: -5px 0 0 -3px; width: 18px; height: 18px; line-height: 15px; border-radius: 9px; background: var(--ink); color: var(--card); font-family: 'Figtree Variable', sans-serif; font-size: 14px; opacity: 0; z-index: 1; }
+.clause:hover .remove, .remove:focus-visible { opacity: 1; }
+.offers { display: flex; flex-wrap: wrap; gap: 6px; margin-top: 8px; font-family: 'Figtree Variable', sans-serif; }
+.offer { font-size: 12.5px; line-height: 22px; border: 1px dashed var(--quiet); border-radius: 11px; padding: 0 9px; color: var(--quiet); }
+.offer:hover { color: var(--ink); border-style: solid; }
+</style>

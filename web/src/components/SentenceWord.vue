@@ -1,0 +1,207 @@
+<script setup lang="ts">
+/**
+ * One word of a sentence that can be changed: dragged, wheeled, stepped with the arrow keys, typed
+ * into, or picked from a list. It knows nothing of what the word means; its slot says it all.
+ */
+import { useDebounceFn } from '@vueuse/core'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import type { Slot } from '@/api/client'
+
+const props = defineProps<{ slotted: Slot }>()
+const emit = defineEmits<{
+  /** Try a value out. */
+  preview: [value: unknown]
+  /** Store a value. */
+  settle: [value: unknown]
+}>()
+
+const PIXELS_A_STEP = 5
+const typing = ref(false)
+const picking = ref(false)
+const typed = ref('')
+const held = ref<unknown>(undefined)
+const input = useTemplateRef<HTMLInputElement>('input')
+const word = useTemplateRef<HTMLElement>('word')
+
+const numeric = computed(() => props.slotted.kind === 'number' || props.slotted.kind === 'index')
+const value = computed(() => (held.value === undefined ? props.slotted.value : held.value))
+const text = computed(() => {
+  if (held.value === undefined) return props.slotted.text
+  const option = props.slotted.options.find((each) => each.value === held.value)
+  if (props.slotted.kind === 'choice') return option?.label ?? props.slotted.text
+  // What the server will say is the same text with another number in it.
+  return props.slotted.text.replace(/[+-]?[\d.,/]+/, String(held.value))
+})
+
+// What was held is shown until the server's own words arrive.
+watch(() => props.slotted, () => {
+  if (!dragging && !settling) held.value = undefined
+})
+
+function moved(by: number): unknown {
+  const { kind, low, high, step, options } = props.slotted
+  if (kind === 'index') {
+    const to = BigInt(String(value.value)) + BigInt(Math.round(by))
+    const least = BigInt(String(low))
+    const most = BigInt(String(high))
+    return String(to < least ? least : to > most ? most : to)
+  }
+  if (kind === 'number') {
+    const to = Number(value.value) + by * step
+    const rounded = Math.round(to / step) * step
+    return Math.min(Number(high), Math.max(Number(low), Number(rounded.toFixed(4))))
+  }
+  if (options.length === 0) return value.value
+  const at = options.findIndex((each) => each.value === value.value)
+  const next = Math.min(options.length - 1, Math.max(0, (at < 0 ? 0 : at) - Math.round(by)))
+  return options[next]?.value
+}
+
+function tryOut(next: unknown): void {
+  if (next === value.value) return
+  held.value = next
+  emit('preview', next)
+}
+
+let settling = false
+const settleSoon = useDebounceFn(() => {
+  settling = false
+  if (held.value !== undefined && held.value !== props.slotted.value) emit('settle', held.value)
+  else if (held.value !== undefined) emit('settle', held.value)
+}, 350)
+
+function nudge(by: number): void {
+  tryOut(moved(by))
+  settling = true
+  void settleSoon()
+}
+
+// Dragging: up is more. A press that does not move opens the word for typing or picking.
+let dragging = false
+let from = 0
+let base: unknown
+function press(event: PointerEvent): void {
+  if (event.button !== 0 || typing.value) return
+  dragging = true
+  from = event.clientY
+  base = value.value
+  word.value?.setPointerCapture(event.pointerId)
+}
+let travelled = 0
+function drag(event: PointerEvent): void {
+  if (!dragging) return
+  const pixels = from - event.clientY
+  travelled = Math.max(travelled, Math.abs(pixels))
+  if (travelled < 4) return
+  const range = props.slotted.kind === 'index' ? Number(props.slotted.high) : 0
+  const scale = range > 400 ? range / 400 : 1
+  const steps = Math.trunc(pixels / PIXELS_A_STEP) * scale * (event.shiftKey ? 0.2 : 1)
+  const now = held.value
+  held.value = base
+  const next = moved(Math.trunc(steps))
+  held.value = now
+  tryOut(next)
+}
+function release(): void {
+  if (!dragging) return
+  dragging = false
+  if (travelled < 4) openWord()
+  else if (held.value !== undefined) emit('settle', held.value)
+  travelled = 0
+}
+function abandon(): void {
+  if (!dragging) return
+  dragging = false
+  travelled = 0
+  tryOut(base)
+}
+
+function openWord(): void {
+  if (props.slotted.options.length) picking.value = true
+  else startTyping()
+}
+function startTyping(first?: string): void {
+  picking.value = false
+  typing.value = true
+  const shown = Array.isArray(value.value) ? value.value.join(' ') : String(value.value)
+  typed.value = first ?? shown
+  void nextTick(() => {
+    input.value?.focus()
+    if (first === undefined) input.value?.select()
+  })
+}
+function parsed(): unknown {
+  const words = typed.value.trim()
+  if (props.slotted.kind === 'list') return words.split(/[\s,]+/).filter(Boolean).map(Number)
+  if (props.slotted.kind === 'number') {
+    const number = Number(words.replace(/[%\s]/g, '').replace(',', '.'))
+    return words === '' || Number.isNaN(number) ? words : number
+  }
+  return words.replace(props.slotted.kind === 'index' ? /[,\s]/g : /\s/g, '')
+}
+function endTyping(keep: boolean): void {
+  if (!typing.value) return
+  typing.value = false
+  const next = parsed()
+  if (keep && JSON.stringify(next) !== JSON.stringify(props.slotted.value)) emit('settle', next)
+  void nextTick(() => word.value?.focus())
+}
+function pick(next: unknown): void {
+  picking.value = false
+  if (next !== props.slotted.value) emit('settle', next)
+}
+
+function key(event: KeyboardEvent): void {
+  if (event.ctrlKey || event.metaKey || event.altKey) return
+  const jumps: Record<string, number> = { ArrowUp: 1, ArrowDown: -1, PageUp: 10, PageDown: -10 }
+  const by = jumps[event.key]
+  if (by !== undefined) nudge(by)
+  else if (event.key === 'Home' && numeric.value) nudge(-1e15)
+  else if (event.key === 'End' && numeric.value) nudge(1e15)
+  else if (event.key === 'Enter' || event.key === ' ') openWord()
+  else if (/^[\d-]$/.test(event.key) && props.slotted.kind !== 'choice') startTyping(event.key)
+  else return
+  event.preventDefault()
+  event.stopPropagation()
+}
+let turned = 0
+function wheel(event: WheelEvent): void {
+  turned += event.deltaY
+  if (Math.abs(turned) < 30) return
+  nudge(turned < 0 ? 1 : -1)
+  turned = 0
+}
+</script>
+
+<template>
+  <input
+    v-if="typing" ref="input" v-model="typed" class="typing" :aria-label="slotted.label"
+    :size="Math.max(3, typed.length)" @keydown.enter.prevent="endTyping(true)"
+    @keydown.esc.stop.prevent="endTyping(false)" @keydown.stop @blur="endTyping(true)"
+  />
+  <span
+    v-else ref="word" class="word" tabindex="0" :data-slot="slotted.slot"
+    :role="numeric ? 'spinbutton' : 'button'" :aria-label="numeric ? slotted.label : `${slotted.label}: ${text}`"
+    :aria-valuenow="numeric ? Number(value) : undefined" :aria-valuetext="numeric ? text : undefined"
+    :aria-valuemin="numeric ? Number(slotted.low) : undefined"
+    :aria-valuemax="numeric ? Number(slotted.high) : undefined"
+    :aria-haspopup="slotted.options.length ? 'menu' : undefined"
+    @pointerdown="press" @pointermove="drag" @pointerup="release" @pointercancel="abandon"
+    @keydown="key" @wheel.prevent="wheel"
+  >{{ text }}</span>
+  <v-menu v-if="picking && word" v-model="picking" :target="word" max-height="420" @after-leave="word?.focus()">
+    <v-list>
+      <v-list-item
+        v-for="option in slotted.options" :key="String(option.value)" :title="option.label"
+        :active="option.value === value" @click="pick(option.value)"
+      />
+      <v-list-item v-if="slotted.kind === 'fraction'" title="Another fraction …" @click="startTyping()" />
+    </v-list>
+  </v-menu>
+</template>
+
+<style scoped>
+.word { font-weight: 650; border-bottom: 2px dotted var(--lane); cursor: ns-resize; touch-action: none; user-select: none; padding: 0 1px; white-space: nowrap; }
+.word:hover { background: color-mix(in srgb, var(--lane) 16%, transparent); border-radius: 4px 4px 0 0; }
+.typing { font: inherit; font-weight: 650; color: inherit; background: var(--card); border: 1px solid var(--lane); border-radius: 4px; padding: 0 4px; field-sizing: content; min-width: 2.5em; }
+</style>

@@ -1,0 +1,144 @@
+/** Drawing one lane: ground, beats, knots, diamonds and wedges, in true time. */
+import type { Drawn } from '@/api/client'
+import type { Ground } from './colours'
+
+export interface Stage {
+  width: number
+  height: number
+  start: number
+  span: number
+  beat: number
+  bar: number
+  colour: string
+  ground: Ground
+  audible: boolean
+  /** The cell that the keyboard is on, or -1. */
+  cursor: number
+}
+
+const FLOOR = 9
+const CEILING = 5
+const EDGE = 1e-6
+
+/** The cells that begin on the screen, by their place in `drawn.cells`. */
+export function visibleCells(drawn: Drawn, start: number, span: number): number[] {
+  const found: number[] = []
+  drawn.cells.forEach((at, index) => {
+    if (at >= start - EDGE && at < start + span - EDGE) found.push(index)
+  })
+  return found
+}
+
+export function cellLength(drawn: Drawn, index: number): number {
+  return typeof drawn.lengths === 'number' ? drawn.lengths : (drawn.lengths[index] ?? 0)
+}
+
+export function drawLane(context: CanvasRenderingContext2D, drawn: Drawn, stage: Stage): void {
+  const { width, height, start, span, ground, colour } = stage
+  const x = (beat: number) => ((beat - start) / span) * width
+  const base = height - FLOOR
+  context.clearRect(0, 0, width, height)
+  const cycles = drawn.cycles.filter((at) => at >= start - EDGE && at < start + span - EDGE)
+  const light = shade(context, cycles, stage, x)
+
+  context.lineWidth = 1
+  for (let at = Math.ceil(start / stage.beat - EDGE) * stage.beat; at < start + span; at += stage.beat) {
+    const isBar = Math.abs(at / stage.bar - Math.round(at / stage.bar)) < EDGE
+    context.strokeStyle = isBar ? ground.line : ground.beat
+    line(context, Math.round(x(at)) + 0.5, 0, height)
+  }
+  for (const at of cycles) if (at > start + EDGE) knot(context, x(at), height, colour)
+
+  const cells = visibleCells(drawn, start, span)
+  const room = (width * cellLength(drawn, cells[0] ?? 0)) / span
+  const size = room > 14 ? 2.6 : room > 7 ? 1.9 : 1.2
+  context.fillStyle = ground.diamond
+  for (const index of cells) diamond(context, x(drawn.cells[index] ?? 0), base + 3.5, size)
+
+  context.globalAlpha = stage.audible ? 1 : 0.3
+  for (const [place, probability, sounds, strokes] of drawn.hits) {
+    const again = place < light[0] - EDGE || place >= light[1] - EDGE
+    for (const [at, length, velocity] of strokes) {
+      const left = x(at)
+      const tall = Math.max(3, (velocity / 127) * (base - CEILING))
+      const long = Math.max(3, (length / span) * width)
+      wedge(context, left, base, long, tall)
+      if (sounds) {
+        context.fillStyle = colour
+        const alpha = context.globalAlpha
+        context.globalAlpha = alpha * (0.3 + 0.7 * (probability / 100)) * (again ? 0.8 : 1)
+        context.fill()
+        context.globalAlpha = alpha
+      }
+      if (probability < 100) {
+        context.strokeStyle = colour
+        context.lineWidth = 1.2
+        context.setLineDash([2.5, 1 + (1 - probability / 100) * 4])
+        context.stroke()
+        context.setLineDash([])
+      }
+    }
+  }
+  context.globalAlpha = 1
+  const cursor = cells[stage.cursor]
+  if (stage.cursor >= 0 && cursor !== undefined) {
+    const left = x(drawn.cells[cursor] ?? 0)
+    const wide = (cellLength(drawn, cursor) / span) * width
+    context.strokeStyle = ground.ink
+    context.lineWidth = 2
+    context.strokeRect(left + 1, 2, Math.max(4, wide - 2), height - 4)
+  }
+}
+
+/** The first whole run of the cycle is light, what comes before and after is darker. */
+function shade(
+  context: CanvasRenderingContext2D, cycles: number[], stage: Stage, x: (beat: number) => number,
+): [number, number] {
+  const end = stage.start + stage.span
+  const light: [number, number] = [cycles[0] ?? end, cycles[1] ?? end]
+  context.fillStyle = stage.ground.again
+  context.fillRect(0, 0, stage.width, stage.height)
+  context.fillStyle = stage.ground.first
+  context.fillRect(x(light[0]), 0, x(light[1]) - x(light[0]), stage.height)
+  return light
+}
+
+function line(context: CanvasRenderingContext2D, x: number, top: number, bottom: number): void {
+  context.beginPath()
+  context.moveTo(x, top)
+  context.lineTo(x, bottom)
+  context.stroke()
+}
+
+/** Where a cycle begins again: a thread with a small knot. */
+function knot(context: CanvasRenderingContext2D, x: number, height: number, colour: string): void {
+  context.strokeStyle = colour
+  context.lineWidth = 1
+  context.globalAlpha = 0.55
+  line(context, Math.round(x) + 0.5, 0, height)
+  context.globalAlpha = 1
+  context.beginPath()
+  context.moveTo(x - 3.5, 4)
+  context.quadraticCurveTo(x, 9, x + 3.5, 4)
+  context.quadraticCurveTo(x, -1, x - 3.5, 4)
+  context.fillStyle = colour
+  context.fill()
+}
+
+function diamond(context: CanvasRenderingContext2D, x: number, y: number, size: number): void {
+  context.beginPath()
+  context.moveTo(x, y - size)
+  context.lineTo(x + size, y)
+  context.lineTo(x, y + size)
+  context.lineTo(x - size, y)
+  context.fill()
+}
+
+/** The shape of a struck sound: sharp left edge, curved fall. */
+function wedge(context: CanvasRenderingContext2D, x: number, base: number, long: number, tall: number): void {
+  context.beginPath()
+  context.moveTo(x, base)
+  context.lineTo(x, base - tall)
+  context.quadraticCurveTo(x + long * 0.22, base - tall * 0.12, x + long, base)
+  context.closePath()
+}

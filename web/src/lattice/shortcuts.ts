@@ -1,0 +1,132 @@
+/** The shortcuts of the main view, in one list: what they are, what they do, and what "?" shows. */
+import { useEventListener } from '@vueuse/core'
+import type { Edit, Slot } from '@/api/client'
+import { usePlayer } from '@/sound/player'
+import { usePattern } from '@/stores/pattern'
+import { usePiece } from '@/stores/piece'
+import { cellLength, visibleCells } from './draw'
+import { useWhy } from './useWhy'
+
+export const SHORTCUTS = [
+  { keys: 'Space', does: 'play and stop' },
+  { keys: 'K', does: 'keep the last pass; when nothing was heard yet, the bars that are shown' },
+  { keys: 'R', does: 'reroll: new chances, same recipe' },
+  { keys: 'S', does: 'stay on this pass, or let the passes flow' },
+  { keys: '↑ ↓', does: 'walk over the lanes' },
+  { keys: '← →', does: 'walk over the steps' },
+  { keys: 'Enter', does: 'set or clear a hit' },
+  { keys: ',  .', does: 'turn the lane one step earlier or later' },
+  { keys: '[  ]', does: 'shorten or lengthen the lane' },
+  { keys: '1 – 9', does: 'split the step into so many strokes' },
+  { keys: 'M', does: 'mute the lane' },
+  { keys: 'Page up, Page down', does: 'earlier and later bars' },
+  { keys: 'Ctrl+Z, Ctrl+Shift+Z', does: 'undo and redo' },
+  { keys: '?', does: 'this list' },
+]
+
+export function useShortcuts(showList: () => void): void {
+  const pattern = usePattern()
+  const player = usePlayer()
+  const piece = usePiece()
+  const { point } = useWhy()
+
+  function cells(): number[] {
+    return pattern.lane ? visibleCells(pattern.lane.drawn, pattern.start, pattern.span) : []
+  }
+  function walk(by: number): void {
+    const count = cells().length
+    if (!count) return
+    pattern.step = Math.min(count - 1, Math.max(0, pattern.step + by))
+    askWhy()
+  }
+  function askWhy(): void {
+    const cell = cells()[pattern.step]
+    if (!pattern.lane || cell === undefined) return
+    const { drawn, id } = pattern.lane
+    point(id, (drawn.cells[cell] ?? 0) + cellLength(drawn, cell) / 2)
+  }
+  function climb(by: number): void {
+    const lanes = pattern.view?.lanes ?? []
+    const next = lanes[lanes.findIndex((lane) => lane.id === pattern.chosen) + by]
+    if (next) pattern.choose(next.id)
+  }
+  function currentStep(): { step: number; hit: boolean } | null {
+    const cell = cells()[pattern.step]
+    const drawn = pattern.lane?.drawn
+    if (!drawn || cell === undefined) return null
+    const at = drawn.cells[cell] ?? 0
+    const end = at + cellLength(drawn, cell)
+    return {
+      step: drawn.steps[cell] ?? 0,
+      hit: drawn.hits.some(([place]) => place >= at - 1e-6 && place < end - 1e-6),
+    }
+  }
+  function onLane(edit: (lane: string) => Edit | null): void {
+    const change = pattern.chosen ? edit(pattern.chosen) : null
+    if (change) void pattern.commit([change])
+  }
+  function set(): void {
+    const at = currentStep()
+    if (at) onLane((lane) => ({ do: 'put', lane, steps: [at.step], on: !at.hit }))
+  }
+  function roll(strokes: number): void {
+    const at = currentStep()
+    if (at) onLane((lane) => ({ do: 'roll', lane, step: at.step, strokes }))
+  }
+  /** Step a word of the chosen lane's sentence, where the sentence has it. */
+  function stepWord(path: string, by: number): void {
+    const parts = pattern.view?.chosen?.sentence.clauses.flatMap((clause) => clause.parts) ?? []
+    const slot = parts.find((part): part is Slot => typeof part !== 'string' && part.slot === path)
+    const value = Number(slot?.value) + by
+    if (!slot || value < Number(slot.low) || value > Number(slot.high)) return
+    onLane((lane) => ({ do: 'set', lane, slot: path, value }))
+  }
+  function keep(): void {
+    const last = piece.trail.at(-1)
+    if (player.playing && last) void piece.keep({ passes: [last.id] })
+    else void piece.keep({ bars: pattern.viewBars, start: pattern.start })
+  }
+
+  const plain: Record<string, () => void> = {
+    ' ': player.toggle,
+    k: keep,
+    r: () => void pattern.commit([{ do: 'reroll' }]),
+    s: player.toggleStay,
+    m: () => onLane((lane) => ({ do: 'lane', lane, field: 'mute', value: !pattern.lane?.mute })),
+    ArrowUp: () => climb(-1),
+    ArrowDown: () => climb(1),
+    ArrowLeft: () => walk(-1),
+    ArrowRight: () => walk(1),
+    Enter: set,
+    ',': () => stepWord('rule.rotation', -1),
+    '.': () => stepWord('rule.rotation', 1),
+    '[': () => stepWord('steps', -1),
+    ']': () => stepWord('steps', 1),
+    PageUp: () => pattern.turnTo(pattern.start - pattern.span),
+    PageDown: () => pattern.turnTo(pattern.start + pattern.span),
+    '?': showList,
+  }
+
+  // A button that was clicked gives the keys back; one that was reached by keyboard has them.
+  useEventListener(document, 'click', (event: MouseEvent) => {
+    const button = (event.target as HTMLElement).closest('button')
+    if (event.detail > 0 && !button?.closest('.v-overlay')) button?.blur()
+  })
+  useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+    const target = event.target as HTMLElement
+    if (target.closest('input, textarea, [role="dialog"], [role="menu"], .v-overlay')) return
+    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') {
+      event.preventDefault()
+      void (event.shiftKey ? pattern.redo() : pattern.undo())
+      return
+    }
+    if (event.ctrlKey || event.metaKey || event.altKey) return
+    const control = target.closest('button, a, [role="radio"]')
+    if (control && (event.key === 'Enter' || event.key === ' ')) return
+    const digit = /^[1-9]$/.test(event.key) ? Number(event.key) : 0
+    const action = digit ? () => roll(digit) : plain[event.key.length === 1 ? event.key.toLowerCase() : event.key]
+    if (!action) return
+    event.preventDefault()
+    action()
+  })
+}

@@ -1,0 +1,37 @@
+/** Why a cell plays or rests: asked a moment after the pointer or the cursor comes to rest on it. */
+import { useDebounceFn } from '@vueuse/core'
+import { ref } from 'vue'
+import { api, ask } from '@/api/client'
+import { usePattern } from '@/stores/pattern'
+
+const words = ref('')
+let latest = ''
+
+export function useWhy() {
+  const pattern = usePattern()
+
+  const find = useDebounceFn(async (lane: string, at: number, key: string) => {
+    const source = pattern.seen?.source
+    if (key !== latest || !source) return
+    try {
+      const why = await ask(
+        api.POST('/api/patterns/{pattern_id}/why', {
+          params: { path: { pattern_id: pattern.id } },
+          body: { ...source, lane, at },
+        }),
+      )
+      if (key === latest) words.value = why.words
+    } catch {
+      // Not worth a message: pointing again asks again.
+    }
+  }, 70)
+
+  /** Ask about the cell of a lane at this beat. */
+  function point(lane: string, at: number): void {
+    const key = `${lane}@${at}@${pattern.revision}`
+    if (key === latest) return
+    latest = key
+    void find(lane, at, key)
+  }
+  return { words, point }
+}

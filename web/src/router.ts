@@ -1,0 +1,29 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import { useSession } from '@/stores/session'
+import { useNotices } from '@/stores/notices'
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'pieces', component: () => import('@/views/PiecesView.vue') },
+    { path: '/door', name: 'door', component: () => import('@/views/DoorView.vue') },
+    {
+      path: '/pieces/:piece(\\d+)/:pattern(\\d+)?', name: 'piece',
+      component: () => import('@/views/PieceView.vue'),
+    },
+    { path: '/:rest(.*)*', redirect: '/' },
+  ],
+})
+
+router.beforeEach(async (to) => {
+  const session = useSession()
+  try {
+    await session.load()
+  } catch (problem) {
+    useNotices().trouble(problem)
+  }
+  if (to.name !== 'door' && !session.username) {
+    return { name: 'door', query: to.path === '/' ? {} : { next: to.fullPath } }
+  }
+  return true
+})

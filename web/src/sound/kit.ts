@@ -1,0 +1,143 @@
+/**
+ * The built-in kit: every drum of General MIDI's percussion map, synthesised once into a buffer
+ * when a lane first needs it, and played from there on the audio clock.
+ */
+import * as Tone from 'tone'
+
+type Build = (time: number) => void
+
+/** A struck membrane: a tone that falls in pitch. */
+function skin(note: string, octaves: number, decay: number, pitchDecay = 0.05): Build {
+  return (time) => {
+    new Tone.MembraneSynth({
+      octaves, pitchDecay, envelope: { attack: 0.001, decay, sustain: 0, release: 0.05 },
+    }).toDestination().triggerAttackRelease(note, decay, time)
+  }
+}
+
+/** Filtered noise: rattles, brushes, the wires of a snare. */
+function rush(frequency: number, decay: number, type: BiquadFilterType = 'bandpass', gain = -4): Build {
+  return (time) => {
+    const filter = new Tone.Filter({ frequency, type, Q: 1.1 }).toDestination()
+    new Tone.NoiseSynth({
+      volume: gain, envelope: { attack: 0.001, decay, sustain: 0, release: 0.02 },
+    }).connect(filter).triggerAttackRelease(decay, time)
+  }
+}
+
+/** Struck metal. */
+function metal(frequency: number, decay: number, resonance = 6000, harmonicity = 5.1): Build {
+  return (time) => {
+    new Tone.MetalSynth({
+      volume: -10, harmonicity, modulationIndex: 32, resonance, octaves: 1.2,
+      envelope: { attack: 0.001, decay, release: 0.05 },
+    }).toDestination().triggerAttackRelease(frequency, decay, time)
+  }
+}
+
+/** Struck wood or a bell-like bar. */
+function bar(frequency: number, decay: number, type: 'sine' | 'triangle' | 'square' = 'triangle'): Build {
+  return (time) => {
+    new Tone.Synth({
+      volume: -4, oscillator: { type }, envelope: { attack: 0.001, decay, sustain: 0, release: 0.02 },
+    }).toDestination().triggerAttackRelease(frequency, decay, time)
+  }
+}
+
+function both(...builds: Build[]): Build {
+  return (time) => builds.forEach((build) => build(time))
+}
+
+function several(build: Build, ...delays: number[]): Build {
+  return (time) => delays.forEach((delay) => build(time + delay))
+}
+
+const KIT: Record<number, Build> = {
+  35: skin('A0', 5, 0.6, 0.08), 36: skin('C1', 6, 0.45), 37: bar(1700, 0.04, 'square'),
+  38: both(skin('A2', 2, 0.14), rush(2400, 0.2)), 39: several(rush(1500, 0.09), 0, 0.012, 0.024),
+  40: both(skin('C3', 3, 0.1), rush(3600, 0.16)), 41: skin('F1', 3, 0.5), 42: rush(9000, 0.06, 'highpass'),
+  43: skin('A1', 3, 0.45), 44: rush(7000, 0.09, 'highpass', -8), 45: skin('C2', 3, 0.4),
+  46: rush(8500, 0.4, 'highpass', -6), 47: skin('E2', 3, 0.36), 48: skin('G2', 3, 0.32),
+  49: metal(320, 1.4), 50: skin('B2', 3, 0.3), 51: metal(520, 0.7, 8000), 52: metal(240, 1.1, 4500),
+  53: bar(1250, 0.5, 'triangle'), 54: both(rush(8200, 0.16, 'highpass', -8), metal(900, 0.16, 9000)),
+  55: metal(440, 0.6), 56: both(bar(540, 0.18, 'square'), bar(800, 0.16, 'square')), 57: metal(350, 1.4),
+  58: several(rush(2800, 0.04), 0, 0.04, 0.08, 0.12, 0.16), 59: metal(560, 0.6, 8000), 60: skin('D4', 1, 0.14),
+  61: skin('G3', 1, 0.18), 62: skin('E4', 1, 0.08), 63: skin('C4', 1, 0.2), 64: skin('F3', 1, 0.24),
+  65: skin('A3', 1.5, 0.2), 66: skin('E3', 1.5, 0.24), 67: bar(1300, 0.25), 68: bar(950, 0.28),
+  69: rush(5200, 0.07), 70: rush(6500, 0.05, 'highpass'), 71: bar(2300, 0.12, 'sine'), 72: bar(2300, 0.4, 'sine'),
+  73: several(rush(3500, 0.02), 0, 0.02, 0.04), 74: several(rush(3500, 0.03), 0, 0.04, 0.08, 0.12, 0.16),
+  75: bar(2500, 0.06, 'sine'), 76: bar(1150, 0.07), 77: bar(780, 0.09), 78: bar(480, 0.09, 'sine'),
+  79: bar(360, 0.22, 'sine'), 80: metal(1800, 0.12, 9000), 81: metal(1800, 0.8, 9000),
+}
+
+const SECONDS = 1.6
+const RELEASE = 0.03
+
+export class Kit {
+  private readonly buffers = new Map<number, AudioBuffer>()
+  private readonly making = new Map<number, Promise<void>>()
+  private last: Promise<void> = Promise.resolve()
+  private readonly sounding = new Map<string, GainNode>()
+
+  constructor(private readonly out: AudioNode) {}
+
+  /** Make the sounds of these notes; resolves when all are there. */
+  async prepare(notes: Iterable<number>): Promise<void> {
+    await Promise.all([...new Set(notes)].map((note) => this.make(note)))
+  }
+
+  private make(note: number): Promise<void> {
+    let made = this.making.get(note)
+    if (!made) {
+      const build = KIT[note] ?? bar(440 * 2 ** ((note - 69) / 12), 0.3)
+      // One after another: the library has one context at a time, and gives it back only at the end.
+      made = this.last.then(async () => {
+        const audio = (await Tone.Offline(() => build(0), SECONDS, 1)).get()
+        if (audio) this.buffers.set(note, audio)
+      })
+      this.last = made
+      this.making.set(note, made)
+    }
+    return made
+  }
+
+  /**
+   * Sound one note at `time` on the audio clock (seconds), cutting what still sounds on its
+   * channel and pitch. Drums ring at least as long as their gate.
+   */
+  play(note: number, channel: number, velocity: number, time: number, seconds: number): void {
+    const buffer = this.buffers.get(note)
+    if (!buffer) {
+      void this.make(note)
+      return
+    }
+    const context = this.out.context
+    const key = `${channel}/${note}`
+    const before = this.sounding.get(key)
+    before?.gain.cancelScheduledValues(time)
+    before?.gain.setTargetAtTime(0, time, 0.004)
+    const gain = context.createGain()
+    const source = context.createBufferSource()
+    source.buffer = buffer
+    gain.gain.setValueAtTime((velocity / 127) ** 1.6, time)
+    const end = time + Math.max(seconds, 0.12)
+    gain.gain.setTargetAtTime(0, end, RELEASE)
+    source.connect(gain).connect(this.out)
+    source.start(time)
+    source.stop(end + 8 * RELEASE)
+    source.onended = () => {
+      gain.disconnect()
+      if (this.sounding.get(key) === gain) this.sounding.delete(key)
+    }
+    this.sounding.set(key, gain)
+  }
+
+  /** Silence everything, at once. */
+  hush(): void {
+    for (const gain of this.sounding.values()) {
+      gain.gain.cancelScheduledValues(0)
+      gain.gain.setTargetAtTime(0, gain.context.currentTime, 0.01)
+    }
+    this.sounding.clear()
+  }
+}

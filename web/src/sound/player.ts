@@ -1,0 +1,217 @@
+/**
+ * The player: takes notes from the newest view of the pattern and schedules them on the audio clock.
+ *
+ * Two clocks meet here. The time line counts beats since play was pressed; a *stretch* maps it to
+ * the recipe's own beats, which may be repeated (Stay, or while the server is away). Everything that
+ * was scheduled is written down as segments, pass by pass, so that the Trail can say what was heard.
+ */
+import { defineStore } from 'pinia'
+import * as Tone from 'tone'
+import { ref, watch } from 'vue'
+import type { HeardPass } from '@/api/client'
+import { usePattern, type Seen, type Source } from '@/stores/pattern'
+import { usePiece } from '@/stores/piece'
+import { Kit } from './kit'
+
+/** Notes are scheduled so many seconds before they sound. */
+const AHEAD = 0.25
+/** From pressing play to the first sound. */
+const LEAD_IN = 0.3
+const MOST_SEGMENTS = 2000
+
+interface Scheduled {
+  beat: number
+  time: number
+  lead: number
+  pitch: number
+  velocity: number
+  length: number
+  lane: string
+}
+
+declare global {
+  interface Window {
+    /** What was scheduled, for tests and measurements. */
+    jollyScheduled?: Scheduled[]
+  }
+}
+
+type Segment = HeardPass['segments'][number]
+
+export const usePlayer = defineStore('player', () => {
+  const pattern = usePattern()
+  const piece = usePiece()
+  const playing = ref(false)
+  const beat = ref(0)
+  const starving = ref(false)
+
+  let kit: Kit | null = null
+  // Held on to, since the library lends its place to another context while it renders a drum.
+  let clock: Tone.BaseContext | null = null
+  let anchor = { time: 0, beat: 0, tempo: 120 }
+  let until = 0 // time line, in beats: everything before it is scheduled
+  let shift = 0 // recipe's beats = time line + shift
+  let passStart = 0
+  let patternId = 0
+  let segments: Segment[] = []
+  let current: Source | null = null
+
+  const now = () => clock?.currentTime ?? 0
+  const seconds = (at: number) => anchor.time + ((at - anchor.beat) * 60) / anchor.tempo
+  const beats = (time: number) => anchor.beat + ((time - anchor.time) * anchor.tempo) / 60
+
+  async function sound(): Promise<Kit> {
+    await Tone.start()
+    if (!kit) {
+      const context = (clock = Tone.getContext())
+      context.lookAhead = 0
+      const limiter = new Tone.Limiter(-1).toDestination()
+      const gain = context.createGain()
+      gain.gain.value = 0.7
+      Tone.connect(gain, limiter)
+      kit = new Kit(gain)
+      context.on('tick', tick)
+    }
+    return kit
+  }
+
+  /** Hear one drum, now. */
+  async function audition(note: number): Promise<void> {
+    const drums = await sound()
+    await drums.prepare([note])
+    drums.play(note, 16, 100, now() + 0.03, 0.4)
+  }
+
+  async function play(): Promise<void> {
+    const seen = pattern.seen
+    if (playing.value || !seen) return
+    const drums = await sound()
+    await drums.prepare(seen.view.lanes.map((lane) => lane.note))
+    const frame = seen.view.frame_beats
+    const from = Math.floor(pattern.start / frame + 1e-9) * frame
+    anchor = { time: now() + LEAD_IN, beat: 0, tempo: seen.view.tempo }
+    until = passStart = 0
+    shift = from
+    segments = []
+    current = null
+    patternId = pattern.id
+    window.jollyScheduled = []
+    playing.value = true
+    tick()
+    requestAnimationFrame(follow)
+  }
+
+  function stop(): void {
+    if (!playing.value) return
+    playing.value = false
+    const heardUntil = Math.min(until, Math.max(0, beats(now())))
+    until = heardUntil
+    closeSegment(heardUntil)
+    if (heardUntil - passStart >= 1) closePass(heardUntil)
+    kit?.hush()
+    starving.value = false
+  }
+
+  const toggle = () => (playing.value ? stop() : void play())
+
+  function closeSegment(at: number): void {
+    const open = segments.at(-1)
+    if (open) open.end = at + (open.start - open.at)
+  }
+
+  /** A pass has gone by: put it on the Trail. */
+  function closePass(at: number): void {
+    const frame = pattern.view?.frame_beats ?? 4
+    const number = Math.max(0, Math.floor((passStart + shift) / frame + 1e-9))
+    const played = segments.filter((segment) => segment.end > segment.start)
+    if (played.length) {
+      piece.heard(patternId, {
+        key: crypto.randomUUID(), number, start: passStart, beats: at - passStart, segments: played,
+      })
+    }
+    segments = []
+    passStart = at
+    current = null
+  }
+
+  /** Go on from `at`, on the time line, with what this view says. */
+  function turn(seen: Seen, at: number): void {
+    closeSegment(at)
+    if (segments.length >= MOST_SEGMENTS) closePass(at)
+    current = seen.source
+    segments.push({ ...seen.source, at, start: at + shift, end: at + shift })
+    if (seen.view.tempo !== anchor.tempo) {
+      anchor = { time: seconds(at), beat: at, tempo: seen.view.tempo }
+    }
+    void kit?.prepare(seen.view.lanes.map((lane) => lane.note))
+  }
+
+  /** Schedule what begins before the horizon; called by the audio library's own steady clock. */
+  function tick(): void {
+    if (!playing.value) return
+    const horizon = beats(now() + AHEAD)
+    while (until < horizon) {
+      const seen = pattern.seen
+      if (!seen) return
+      const { view, source } = seen
+      const frame = view.frame_beats
+      const passEnd = (Math.floor((until + shift) / frame + 1e-9) + 1) * frame - shift
+      if (until + shift < view.start - 1e-9 || until + shift >= view.end - 1e-9) {
+        // Nothing newer is known: what is known goes round until the server answers.
+        starving.value = pattern.away
+        const known = Math.floor(view.start / frame + 1e-9) * frame
+        closeSegment(until)
+        if (until > passStart) closePass(until)
+        shift = Math.max(known, view.start) - until
+        current = null
+        continue
+      }
+      if (current !== source) turn(seen, until)
+      const to = Math.min(horizon, passEnd, view.end - shift)
+      schedule(seen, until, to)
+      until = to
+      if (to >= passEnd - 1e-9) {
+        closeSegment(to)
+        closePass(to)
+        if (pattern.staying) shift -= frame
+      }
+    }
+  }
+
+  function schedule({ view }: Seen, from: number, to: number): void {
+    const at = now()
+    for (const lane of view.lanes) {
+      for (const [start, length, pitch, velocity] of lane.drawn.notes) {
+        if (start < from + shift || start >= to + shift) continue
+        const time = seconds(start - shift)
+        kit?.play(pitch, lane.channel, velocity, time, (length * 60) / anchor.tempo)
+        window.jollyScheduled?.push({
+          beat: start - shift, time, lead: time - at, pitch, velocity, length, lane: lane.id,
+        })
+      }
+    }
+  }
+
+  /** Keep the picture with the sound. */
+  function follow(): void {
+    if (!playing.value) return
+    const at = Math.max(0, beats(now()))
+    beat.value = at + shift
+    pattern.turnTo(beat.value)
+    const view = pattern.view
+    if (view && view.end - beat.value < view.end - view.start - pattern.span - 1e-6 && !pattern.away) {
+      starving.value = false
+    }
+    requestAnimationFrame(follow)
+  }
+
+  /** Repeat this pass, or let the passes go on. */
+  function toggleStay(): void {
+    pattern.staying = !pattern.staying
+    void pattern.look()
+  }
+
+  watch(() => pattern.id, stop)
+
+  return { playing, toggleStay, beat, starving, play, stop, toggle, audition }
+})

@@ -1,0 +1,28 @@
+/** Sentences for the user, one at a time, each with at most one thing to do about it. */
+import { defineStore } from 'pinia'
+import { ref } from 'vue'
+import { Refusal } from '@/api/client'
+
+export interface Notice {
+  text: string
+  action?: { label: string; run: () => void }
+  /** Stays until it is answered. */
+  lasting?: boolean
+}
+
+export const useNotices = defineStore('notices', () => {
+  const current = ref<Notice | null>(null)
+
+  function say(text: string, action?: Notice['action'], lasting = false): void {
+    current.value = { text, action, lasting }
+  }
+  /** Say what went wrong. */
+  function trouble(problem: unknown): void {
+    say(problem instanceof Refusal ? problem.message : 'Something went wrong here; load the page again.')
+    if (!(problem instanceof Refusal)) console.error(problem)
+  }
+  function dismiss(): void {
+    current.value = null
+  }
+  return { current, say, trouble, dismiss }
+})

@@ -1,0 +1,224 @@
+/**
+ * The pattern on the screen: its newest revision, a view of it over some beats, and the edits on
+ * their way. A view remembers the source (revision and tried-out edits) that it was made from.
+ */
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+import { api, ask, Refusal, type Edit, type Stale, type State, type View } from '@/api/client'
+import { useNotices } from './notices'
+
+export interface Source {
+  revision: number
+  edits: Edit[]
+}
+
+export interface Seen {
+  source: Source
+  view: View
+}
+
+/** A view goes over at least so many beats, so that sound has something to go on with. */
+const LEAST_BEATS = 16
+const RETRY_MS = 2000
+
+export const usePattern = defineStore('pattern', () => {
+  const notices = useNotices()
+  const id = ref(0)
+  const name = ref('')
+  const revision = ref(0)
+  const history = ref<State['history']>({ undo: null, redo: null })
+  const seen = shallowRef<Seen | null>(null)
+  const chosen = ref<string | null>(null)
+  const step = ref(0)
+  const viewBars = ref(2)
+  const start = ref(0)
+  const away = ref(false)
+  const unsent = ref(0)
+  const staying = ref(false)
+
+  const view = computed(() => seen.value?.view ?? null)
+  const span = computed(() => viewBars.value * (view.value?.bar_beats ?? 4))
+  const lane = computed(() => view.value?.lanes.find((each) => each.id === chosen.value) ?? null)
+
+  let tried: Edit[] = []
+  let looking = false
+  let lookAgain = false
+  let queue: Promise<unknown> = Promise.resolve()
+
+  function wanted() {
+    const beats = Math.max(2 * span.value, Math.ceil(LEAST_BEATS / span.value) * span.value)
+    const frame = view.value?.frame_beats ?? span.value
+    // A pass that is repeated has to be there as a whole.
+    const from = staying.value ? Math.floor(start.value / frame + 1e-9) * frame : start.value
+    const end = Math.max(start.value + beats, staying.value ? from + frame : 0)
+    return { start: from, end, chosen: chosen.value }
+  }
+
+  function show(state: State): void {
+    id.value = state.id
+    name.value = state.name
+    revision.value = state.revision
+    history.value = state.history
+    seen.value = { source: { revision: state.revision, edits: [] }, view: state.view }
+    if (!state.view.lanes.some((each) => each.id === chosen.value)) {
+      chosen.value = state.view.lanes[0]?.id ?? null
+    }
+  }
+
+  /** Open a pattern; the chosen lane stays chosen if it is there too. */
+  async function open(pattern: number): Promise<void> {
+    await queue
+    tried = []
+    start.value = 0
+    if (id.value !== pattern) chosen.value ??= null
+    const path = { pattern_id: pattern }
+    const first = await ask(
+      api.POST('/api/patterns/{pattern_id}/state', {
+        params: { path },
+        body: { start: 0, end: 8 * LEAST_BEATS, chosen: chosen.value },
+      }),
+    )
+    show(first)
+    await look()
+  }
+
+  /** See the pattern anew, with what is being tried out; only the latest wish is answered. */
+  async function look(): Promise<void> {
+    if (looking) {
+      lookAgain = true
+      return
+    }
+    looking = true
+    try {
+      do {
+        lookAgain = false
+        const source: Source = { revision: revision.value, edits: tried }
+        const pattern = id.value
+        const fresh = await ask(
+          api.POST('/api/patterns/{pattern_id}/look', {
+            params: { path: { pattern_id: pattern } },
+            body: { ...source, ...wanted() },
+          }),
+        )
+        away.value = false
+        // A stored edit may have overtaken this look; then its own view is newer.
+        if (pattern === id.value && source.revision === revision.value) {
+          seen.value = { source, view: fresh }
+        }
+      } while (lookAgain)
+    } catch (problem) {
+      if (problem instanceof Refusal && problem.away) {
+        away.value = true
+        setTimeout(() => void look(), RETRY_MS)
+      } else {
+        tried = []
+        notices.trouble(problem)
+      }
+    } finally {
+      looking = false
+    }
+  }
+
+  /** Try edits out: picture and sound follow, nothing is stored. */
+  function preview(edits: Edit[]): Promise<void> {
+    tried = edits
+    return look()
+  }
+
+  /** Store edits as one revision. Resolves to whether they were taken. */
+  function commit(edits: Edit[]): Promise<boolean> {
+    unsent.value += 1
+    const done = queue.then(() => send(edits)).finally(() => (unsent.value -= 1))
+    queue = done
+    return done
+  }
+
+  async function send(edits: Edit[]): Promise<boolean> {
+    for (;;) {
+      try {
+        const state = await ask(
+          api.POST('/api/patterns/{pattern_id}/edits', {
+            params: { path: { pattern_id: id.value } },
+            body: { revision: revision.value, edits, ...wanted() },
+          }),
+        )
+        away.value = false
+        tried = []
+        show(state)
+        return true
+      } catch (problem) {
+        if (problem instanceof Refusal && problem.away) {
+          away.value = true
+          await new Promise((resolve) => setTimeout(resolve, RETRY_MS))
+          continue
+        }
+        tried = []
+        if (problem instanceof Refusal && problem.status === 409) {
+          offerAgain(problem, edits)
+        } else {
+          notices.trouble(problem)
+          void look()
+        }
+        return false
+      }
+    }
+  }
+
+  /** Show the newer state, and offer what was tried once more. */
+  function offerAgain(problem: Refusal, edits: Edit[]): void {
+    const stale = problem.body as Stale
+    show(stale.state)
+    const again = edits.length
+      ? { label: 'Do it here too', run: () => void commit(edits) }
+      : undefined
+    const text = edits.length ? `${stale.detail} Yours was: ${stale.tried}.` : stale.detail
+    notices.say(text, again, true)
+  }
+
+  function travel(way: 'undo' | 'redo'): Promise<void> {
+    const done = queue.then(async () => {
+      const body = { revision: revision.value, edits: [], ...wanted() }
+      const params = { path: { pattern_id: id.value } }
+      try {
+        tried = []
+        show(
+          way === 'undo'
+            ? await ask(api.POST('/api/patterns/{pattern_id}/undo', { params, body }))
+            : await ask(api.POST('/api/patterns/{pattern_id}/redo', { params, body })),
+        )
+      } catch (problem) {
+        if (problem instanceof Refusal && problem.status === 409) offerAgain(problem, [])
+        else notices.trouble(problem)
+      }
+    })
+    queue = done
+    return done
+  }
+
+  function choose(laneId: string): void {
+    if (chosen.value === laneId) return
+    chosen.value = laneId
+    void look()
+  }
+
+  /** Turn to the page that holds this beat. */
+  function turnTo(beat: number): void {
+    const page = Math.max(0, Math.floor(beat / span.value + 1e-9)) * span.value
+    if (page !== start.value) {
+      start.value = page
+      void look()
+    }
+  }
+
+  function setBars(bars: number): void {
+    viewBars.value = bars
+    start.value = Math.floor(start.value / span.value + 1e-9) * span.value
+    void look()
+  }
+
+  return {
+    id, name, revision, history, seen, view, chosen, lane, step, viewBars, span, start, away, unsent, staying,
+    open, look, preview, commit, undo: () => travel('undo'), redo: () => travel('redo'),
+    choose, turnTo, setBars,
+  }
+})

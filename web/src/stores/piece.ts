@@ -1,0 +1,112 @@
+/** The piece on the screen: its patterns and its Shelf, and what Keep does. */
+import { defineStore } from 'pinia'
+import { ref } from 'vue'
+import { api, ask, type Clip, type HeardPass, type Pattern, type TrailPass } from '@/api/client'
+import { useNotices } from './notices'
+import { usePattern } from './pattern'
+
+export const usePiece = defineStore('piece', () => {
+  const notices = useNotices()
+  const pattern = usePattern()
+  const id = ref(0)
+  const name = ref('')
+  const patterns = ref<Pattern[]>([])
+  const shelf = ref<Clip[]>([])
+  const trail = ref<TrailPass[]>([])
+  const waiting: { pattern: number; heard: HeardPass }[] = []
+  let sending = false
+
+  async function open(piece: number): Promise<void> {
+    const whole = await ask(api.GET('/api/pieces/{piece_id}', { params: { path: { piece_id: piece } } }))
+    id.value = whole.id
+    name.value = whole.name
+    patterns.value = whole.patterns
+    shelf.value = whole.shelf
+  }
+
+  async function openPattern(chosen: number): Promise<void> {
+    await pattern.open(chosen)
+    trail.value = await ask(
+      api.GET('/api/patterns/{pattern_id}/trail', { params: { path: { pattern_id: chosen } } }),
+    )
+  }
+
+  /** Put a pass that was just heard on the Trail; it waits here while the server is away. */
+  function heard(patternId: number, pass: HeardPass): void {
+    waiting.push({ pattern: patternId, heard: pass })
+    void sendPasses()
+  }
+
+  async function sendPasses(): Promise<void> {
+    if (sending) return
+    sending = true
+    try {
+      for (let next = waiting[0]; next; next = waiting[0]) {
+        const entry = await ask(
+          api.POST('/api/patterns/{pattern_id}/trail', {
+            params: { path: { pattern_id: next.pattern } },
+            body: next.heard,
+          }),
+        )
+        waiting.shift()
+        if (next.pattern === pattern.id) trail.value = [...trail.value, entry].slice(-200)
+      }
+    } catch {
+      setTimeout(() => void sendPasses(), 2000)
+    } finally {
+      sending = false
+    }
+  }
+
+  async function keep(body: { passes?: number[]; bars?: number; start?: number }): Promise<void> {
+    try {
+      const clip = await ask(
+        api.POST('/api/patterns/{pattern_id}/keep', {
+          params: { path: { pattern_id: pattern.id } },
+          body: { passes: [], bars: 1, start: 0, revision: pattern.revision, ...body },
+        }),
+      )
+      shelf.value = [clip, ...shelf.value]
+      const kept = new Set(body.passes)
+      trail.value = trail.value.map((each) => (kept.has(each.id) ? { ...each, kept: true } : each))
+      notices.say(`Kept as “${clip.name}”.`)
+    } catch (problem) {
+      notices.trouble(problem)
+    }
+  }
+
+  async function renameClip(clip: Clip, to: string): Promise<void> {
+    try {
+      const params = { path: { clip_id: clip.id } }
+      const renamed = await ask(api.PATCH('/api/clips/{clip_id}', { params, body: { name: to } }))
+      shelf.value = shelf.value.map((each) => (each.id === clip.id ? renamed : each))
+    } catch (problem) {
+      notices.trouble(problem)
+    }
+  }
+
+  async function deleteClip(clip: Clip): Promise<void> {
+    const params = { path: { clip_id: clip.id } }
+    try {
+      await ask(api.DELETE('/api/clips/{clip_id}', { params }))
+    } catch (problem) {
+      notices.trouble(problem)
+      return
+    }
+    const place = shelf.value.indexOf(clip)
+    shelf.value = shelf.value.filter((each) => each.id !== clip.id)
+    notices.say(`“${clip.name}” is off the Shelf.`, {
+      label: 'Bring it back',
+      run: async () => {
+        try {
+          const back = await ask(api.POST('/api/clips/{clip_id}/restore', { params }))
+          shelf.value = shelf.value.toSpliced(place, 0, back)
+        } catch (problem) {
+          notices.trouble(problem)
+        }
+      },
+    })
+  }
+
+  return { id, name, patterns, shelf, trail, open, openPattern, heard, keep, renameClip, deleteClip }
+})

@@ -1,0 +1,133 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import LatticeView from '@/components/LatticeView.vue'
+import SentenceText from '@/components/SentenceText.vue'
+import ShelfPanel from '@/components/ShelfPanel.vue'
+import ShortcutsDialog from '@/components/ShortcutsDialog.vue'
+import TopBar from '@/components/TopBar.vue'
+import TrailStrip from '@/components/TrailStrip.vue'
+import { Refusal } from '@/api/client'
+import { jewel } from '@/lattice/colours'
+import { useShortcuts } from '@/lattice/shortcuts'
+import { useWhy } from '@/lattice/useWhy'
+import { usePlayer } from '@/sound/player'
+import { useNotices } from '@/stores/notices'
+import { usePattern } from '@/stores/pattern'
+import { usePiece } from '@/stores/piece'
+import { useThemeName } from '@/theme'
+
+const route = useRoute()
+const router = useRouter()
+const pattern = usePattern()
+const piece = usePiece()
+const player = usePlayer()
+const notices = useNotices()
+const { name: theme } = useThemeName()
+const { words: why } = useWhy()
+const help = ref(false)
+const keepBars = [1, 2, 4, 8]
+useShortcuts(() => (help.value = true))
+
+const ready = computed(() => pattern.view !== null && pattern.id === Number(route.params.pattern))
+const laneColour = computed(() => {
+  const index = pattern.view?.lanes.findIndex((lane) => lane.id === pattern.chosen) ?? 0
+  return jewel(Math.max(0, index), theme.value)
+})
+const words = computed(() => pattern.view?.chosen?.sentence)
+
+watch(
+  () => [route.params.piece, route.params.pattern],
+  async () => {
+    if (route.name !== 'piece') return
+    try {
+      const wanted = Number(route.params.piece)
+      if (piece.id !== wanted || !route.params.pattern) await piece.open(wanted)
+      const first = piece.patterns[0]
+      if (!route.params.pattern && first) {
+        await router.replace({ name: 'piece', params: { piece: wanted, pattern: first.id } })
+        return
+      }
+      await piece.openPattern(Number(route.params.pattern))
+    } catch (problem) {
+      notices.trouble(problem)
+      if (problem instanceof Refusal && problem.status === 404) await router.push('/')
+    }
+  },
+  { immediate: true },
+)
+onBeforeUnmount(() => {
+  player.stop()
+  piece.id = 0
+})
+
+// A page that is left while edits wait for the server would lose them.
+window.onbeforeunload = () => (pattern.unsent > 0 ? true : undefined)
+
+function keepLast(): void {
+  const last = piece.trail.at(-1)
+  if (last) void piece.keep({ passes: [last.id] })
+  else notices.say('Nothing was heard yet: let one pass play, or keep the bars to come.')
+}
+</script>
+
+<template>
+  <div v-if="ready && pattern.view" class="page">
+    <TopBar :view="pattern.view" @help="help = true" />
+    <div class="body">
+      <main class="work">
+        <LatticeView :view="pattern.view" class="grow" />
+        <section class="recipe" aria-label="Recipe" :style="{ '--lane': laneColour }">
+          <div class="lane-words">
+            <h2 v-if="pattern.lane" :style="{ color: laneColour }">{{ pattern.lane.name }}</h2>
+            <SentenceText v-if="words && pattern.chosen" :sentence="words" :lane="pattern.chosen" />
+            <p v-else class="sentence quiet">Choose a lane to read its recipe.</p>
+          </div>
+          <div class="side" :style="{ '--lane': 'var(--quiet)' }">
+            <h3>{{ pattern.name }}</h3>
+            <SentenceText class="small" :sentence="pattern.view.sentence" :lane="null" />
+            <div class="keeping">
+              <v-btn size="small" variant="flat" color="primary" @click="keepLast">Keep last pass</v-btn>
+              <v-menu>
+                <template #activator="{ props: menu }">
+                  <v-btn v-bind="menu" size="small">Keep bars …</v-btn>
+                </template>
+                <v-list>
+                  <v-list-item
+                    v-for="bars in keepBars" :key="bars"
+                    :title="bars === 1 ? 'The bar from here' : `The ${bars} bars from here`"
+                    @click="piece.keep({ bars, start: pattern.start })"
+                  />
+                </v-list>
+              </v-menu>
+              <v-btn size="small" @click="pattern.commit([{ do: 'reroll' }])">Reroll</v-btn>
+            </div>
+            <p class="why" role="status">{{ why || 'Point at a step to learn why it plays.' }}</p>
+          </div>
+        </section>
+        <TrailStrip />
+      </main>
+      <ShelfPanel />
+    </div>
+    <ShortcutsDialog v-model="help" />
+  </div>
+  <p v-else class="waiting sentence" role="status">Opening the piece …</p>
+</template>
+
+<style scoped>
+.page { height: 100vh; display: flex; flex-direction: column; }
+.body { flex: 1; min-height: 0; display: flex; }
+.work { flex: 1; min-width: 0; display: flex; flex-direction: column; padding: 8px 12px 8px; gap: 8px; }
+.grow { flex: 1; }
+.body :deep(.shelf) { width: 264px; flex: none; }
+.recipe { display: flex; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; height: 208px; flex: none; }
+.lane-words { flex: 1; min-width: 0; padding: 10px 18px; overflow-y: auto; }
+.lane-words h2 { font-size: 18px; }
+.side { width: 330px; flex: none; border-left: 1px solid var(--rule); padding: 10px 16px; overflow-y: auto; display: flex; flex-direction: column; gap: 6px; }
+.side h3 { font-size: 15px; }
+.small { font-size: 15px; }
+.keeping { display: flex; flex-wrap: wrap; gap: 4px; }
+.why { font-size: 13px; color: var(--quiet); margin-top: auto; }
+.waiting { padding: 40px; font-size: 20px; }
+@media (min-height: 900px) { .recipe { height: 250px; } }
+</style>

@@ -1,0 +1,141 @@
+<script setup lang="ts">
+import { mdiDotsHorizontal, mdiLogout, mdiPlus, mdiThemeLightDark } from '@mdi/js'
+import { onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { api, ask, type Piece } from '@/api/client'
+import AskName from '@/components/AskName.vue'
+import RhythmThumb from '@/components/RhythmThumb.vue'
+import { useNotices } from '@/stores/notices'
+import { useSession } from '@/stores/session'
+import { useThemeName } from '@/theme'
+
+const session = useSession()
+const notices = useNotices()
+const router = useRouter()
+const theme = useThemeName()
+const pieces = ref<Piece[] | null>(null)
+const naming = ref(false)
+const renaming = ref<Piece | null>(null)
+
+async function tell(action: () => Promise<void>): Promise<void> {
+  try {
+    await action()
+  } catch (problem) {
+    notices.trouble(problem)
+  }
+}
+const load = () => tell(async () => void (pieces.value = await ask(api.GET('/api/pieces'))))
+const path = (piece: Piece) => ({ params: { path: { piece_id: piece.id } } })
+
+const make = (name: string) =>
+  tell(async () => {
+    const piece = await ask(api.POST('/api/pieces', { body: { name } }))
+    await router.push({ name: 'piece', params: { piece: piece.id } })
+  })
+const rename = (name: string) =>
+  tell(async () => {
+    const piece = renaming.value
+    if (!piece) return
+    await ask(api.PATCH('/api/pieces/{piece_id}', { ...path(piece), body: { name } }))
+    await load()
+  })
+const duplicate = (piece: Piece) =>
+  tell(async () => {
+    await ask(api.POST('/api/pieces/{piece_id}/duplicate', path(piece)))
+    await load()
+  })
+const remove = (piece: Piece) =>
+  tell(async () => {
+    await ask(api.DELETE('/api/pieces/{piece_id}', path(piece)))
+    await load()
+    notices.say(`“${piece.name}” is deleted.`, {
+      label: 'Bring it back',
+      run: () =>
+        void tell(async () => {
+          await ask(api.POST('/api/pieces/{piece_id}/restore', path(piece)))
+          await load()
+        }),
+    })
+  })
+function askRename(piece: Piece): void {
+  renaming.value = piece
+  naming.value = true
+}
+function askNew(): void {
+  renaming.value = null
+  naming.value = true
+}
+const leave = () =>
+  tell(async () => {
+    await session.signOut()
+    await router.push('/door')
+  })
+onMounted(load)
+</script>
+
+<template>
+  <header class="top">
+    <h1>Jolly Lattice</h1>
+    <span class="who">{{ session.username }}</span>
+    <v-btn :icon="mdiThemeLightDark" size="small" aria-label="Paper or lamplight" @click="theme.toggle" />
+    <v-btn :icon="mdiLogout" size="small" aria-label="Sign out" @click="leave" />
+  </header>
+  <main>
+    <div class="line">
+      <h2>Pieces</h2>
+      <v-btn :prepend-icon="mdiPlus" variant="flat" color="primary" @click="askNew">New piece</v-btn>
+    </div>
+    <p v-if="pieces?.length === 0" class="sentence empty">
+      Nothing here yet. Make a piece, add a lane, and turn its words until the rhythm is good.
+    </p>
+    <ul class="pieces">
+      <li v-for="piece in pieces ?? []" :key="piece.id" class="piece">
+        <router-link :to="{ name: 'piece', params: { piece: piece.id } }" class="open">
+          <span class="head name">{{ piece.name }}</span>
+          <span class="quiet">
+            {{ piece.tempo }} bpm · {{ piece.meter[0] }}/{{ piece.meter[1] }} ·
+            {{ piece.clips }} {{ piece.clips === 1 ? 'clip' : 'clips' }}
+          </span>
+          <span v-for="pattern in piece.patterns.slice(0, 2)" :key="pattern.id" class="pattern">
+            <span class="picture"><RhythmThumb :thumb="pattern.thumb" /></span>
+            <span class="quiet">{{ pattern.name }}</span>
+          </span>
+          <span v-if="piece.patterns.length > 2" class="quiet">and {{ piece.patterns.length - 2 }} more</span>
+        </router-link>
+        <v-menu>
+          <template #activator="{ props: menu }">
+            <v-btn
+              v-bind="menu" :icon="mdiDotsHorizontal" size="small" class="more" :aria-label="`More for ${piece.name}`"
+            />
+          </template>
+          <v-list>
+            <v-list-item title="Rename" @click="askRename(piece)" />
+            <v-list-item title="Duplicate" @click="duplicate(piece)" />
+            <v-list-item title="Delete" @click="remove(piece)" />
+          </v-list>
+        </v-menu>
+      </li>
+    </ul>
+    <AskName
+      v-model="naming" :title="renaming ? 'Rename the piece' : 'A new piece'" :name="renaming?.name ?? ''"
+      :action="renaming ? 'Rename' : 'Make it'" @named="(name) => (renaming ? rename(name) : make(name))"
+    />
+  </main>
+</template>
+
+<style scoped>
+.top { background: var(--night); color: #f6ecd6; display: flex; align-items: center; gap: 10px; padding: 8px 24px; }
+.top h1 { font-size: 24px; flex: 1; }
+.who { opacity: 0.85; }
+main { padding: 24px; max-width: 1240px; margin: 0 auto; width: 100%; }
+.line { display: flex; justify-content: space-between; align-items: center; margin-bottom: 18px; }
+h2 { font-size: 28px; }
+.empty { font-size: 20px; }
+.pieces { list-style: none; display: grid; gap: 18px; grid-template-columns: repeat(auto-fill, minmax(320px, 1fr)); }
+.piece { position: relative; background: var(--card); border: 1px solid var(--rule); border-radius: 14px; }
+.open { display: grid; gap: 6px; padding: 16px; color: inherit; text-decoration: none; border-radius: 14px; }
+.name { font-size: 21px; padding-right: 40px; }
+.pattern { display: grid; gap: 2px; }
+.picture { height: 74px; background: rgb(var(--v-theme-background)); border-radius: 8px; padding: 6px; }
+.more { position: absolute; top: 10px; right: 10px; }
+</style>

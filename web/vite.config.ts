@@ -1,0 +1,11 @@
+import vue from '@vitejs/plugin-vue'
+import { fileURLToPath, URL } from 'node:url'
+import vuetify from 'vite-plugin-vuetify'
+import { defineConfig } from 'vite'
+
+export default defineConfig({
+  plugins: [vue(), vuetify({ autoImport: true })],
+  resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
+  server: { host: '127.0.0.1', proxy: { '/api': 'http://127.0.0.1:8710' } },
+  build: { chunkSizeWarningLimit: 1500 },
+})
