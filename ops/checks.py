@@ -43,7 +43,8 @@ def check(options: argparse.Namespace) -> int:
     prepare(testing=True)
     npm = install_web()
     offline = application_env("postgres://nobody@127.0.0.1:1/none")
-    production = offline | {"JOLLY_LOCAL": "0", "JOLLY_DEMO": "0", "SECRET_KEY": os.urandom(40).hex()}
+    production = offline | {"JOLLY_LOCAL": "0", "JOLLY_DEMO": "0",
+                            "SECRET_KEY": os.urandom(40).hex()}
     results = [
         _passes("ruff", [_tool("ruff"), "check", "."]),
         _passes("mypy, strict on the core", [_tool("mypy")]),

@@ -19,7 +19,7 @@ def main() -> int:
         made.set_defaults(run=run)
         return made
 
-    demo = command("demo", "Start the application with the demo's pieces, until Ctrl-C.", serve.demo)
+    demo = command("demo", "Start the application with the demo, until Ctrl-C.", serve.demo)
     demo.add_argument("--port", type=int, default=PORT, help=f"the port on 127.0.0.1 ({PORT})")
     test = command("test", "Set up what the tests need and run them all.", checks.test)
     test.add_argument("arguments", nargs="*", help="handed to pytest, after --")

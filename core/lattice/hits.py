@@ -220,7 +220,10 @@ class LaneHits:
                 hits = self._framed(hit.run)
             else:
                 begin = address[1] * self.time.period
-                hits = self._closed(hit.run, begin, begin + self.time.period)
+                stop = begin + self.time.period
+                if hit.run.limit is not None:
+                    stop = min(stop, hit.run.stop)
+                hits = self._closed(hit.run, begin, stop)
             self._cycles[address] = sorted({each.step for each in hits})
         return self._cycles[address]
 

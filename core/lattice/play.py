@@ -177,18 +177,20 @@ class Voice:
         pitch = self.lane.note + 12 * self.octave(hit) if self.lane.strands.octave \
             else self.lane.note
         limit = hit.run.limit + self.time.shift if hit.run.limit is not None else None
-        nudge = self.nudge(hit) * hit.length / 100 / self.times.grain
+        grain = self.times.grain
+        cell_beats = hit.length / grain
+        nudge = self.nudge(hit) / 100 * cell_beats
         rolled = self._roll_of(hit)
         if rolled is not None:
             return list(self._strokes(rolled[1], rolled[0], hit.start, hit.length, velocity,
                                       self.gate(hit), pitch, nudge, limit,
                                       (hit.run.number, hit.cell), hit, fate))
-        end = hit.start + hit.length * self.gate(hit) / 100
+        lasts = cell_beats * self.gate(hit) / 100
         if self.tied and self.tie(hit) and following is not None and \
                 following.start - hit.start <= self.times.frame:
-            end = following.start
-        return [self._note(hit.start, self.times.grain, end, limit, nudge, velocity, pitch,
-                           (hit.run.number, hit.cell, 0), hit.length, hit.cell,
+            lasts = (following.start - hit.start) / grain
+        return [self._note(hit.start / grain, lasts, (hit.start, grain), limit, nudge, velocity,
+                           pitch, (hit.run.number, hit.cell, 0), cell_beats, hit.cell,
                            Cause(hit, fate))]
 
     def _roll_of(self, hit: Hit) -> tuple[int, Roll] | None:
@@ -205,38 +207,38 @@ class Voice:
     def _strokes(self, roll: Roll, number: int, start: int, length: int, velocity: float,
                  gate: float, pitch: float, nudge: float, limit: int | None,
                  address: tuple[int, int], hit: Hit | None, fate: Fate | None) -> Iterator[Note]:
-        curve, count, grain = CURVES[roll.curve], roll.strokes, self.times.grain
+        count, grain, even = roll.strokes, self.times.grain, roll.curve == "even"
+        first, whole = start / grain, length / grain
+        cell_beats = whole if fate is not None else self.time.cell / grain
+        begins = [(start * count + length * i) / (count * grain) for i in range(count + 1)] \
+            if even else [first + whole * CURVES[roll.curve](i / count) for i in range(count + 1)]
         for i in range(count):
-            even = roll.curve == "even"
-            at = start * count + length * i if even else (start + length * curve(i / count)) * count
-            after = start * count + length * (i + 1) if even else \
-                (start + length * curve((i + 1) / count)) * count
-            if limit is not None and at >= limit * count:
+            if limit is not None and begins[i] >= limit / grain:
                 return
-            end = (at + (after - at) * gate / 100) / count
-            place = (int(at), grain * count) if even else (start, grain)
-            yield self._note(at, grain * count, end, limit, nudge, velocity * roll.loudness(i),
-                             pitch + roll.interval(i), (*address, i), length,
-                             hit.cell if hit else 0, Cause(hit, fate, number, i, count), place)
+            place = (start * count + length * i, grain * count) if even else (start, grain)
+            lasts = (begins[i + 1] - begins[i]) * gate / 100
+            yield self._note(begins[i], lasts, place, limit, nudge, velocity * roll.loudness(i),
+                             pitch + roll.interval(i), (*address, i), cell_beats,
+                             hit.cell if hit else 0, Cause(hit, fate, number, i, count))
 
-    def _note(self, at: float, scale: int, end: float, limit: int | None, nudge: float,
-              velocity: float, pitch: float, address: tuple[int, int, int], cell_length: int,
-              cell: int, cause: Cause, place: tuple[int, int] | None = None) -> Note:
-        """One note: at / scale is its start in beats on the grid, end its end in ticks."""
-        if limit is not None and end > limit:
-            end = limit
-        warp, grain = self.warp, self.times.grain
-        begins = warp(at / scale)
-        length = warp(end / grain) - begins
+    def _note(self, at: float, lasts: float, place: tuple[int, int], limit: int | None,
+              nudge: float, velocity: float, pitch: float, address: tuple[int, int, int],
+              cell_beats: float, cell: int, cause: Cause) -> Note:
+        """One note at `at` on the grid, for `lasts` beats; `place` is `at` exactly."""
+        end = at + lasts
+        if limit is not None:
+            end = min(end, limit / self.times.grain)
+        warp = self.warp
+        begins = warp(at)
+        length = warp(end) - begins
         begins += nudge
         if self.loose:
             low, high = self.lane.vary.time
-            begins += self.draws.within(low, high, "vary time", *address) \
-                * cell_length / 100 / grain
+            begins += self.draws.within(low, high, "vary time", *address) / 100 * cell_beats
         return Note(begins if begins > 0 else 0.0, length if length > TICK else TICK,
                     pitch if type(pitch) is int and 0 <= pitch < 128 else folded(pitch),
                     self.loudness.of_stroke(velocity, *address), self.lane.channel, self.lane.id,
-                    cell, place or (int(at), scale), (cause,))
+                    cell, place, (cause,))
 
 
 class Performance:

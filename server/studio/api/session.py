@@ -1,7 +1,7 @@
 """Accounts: sign up, sign in, sign out; the demo account only where the start offers it."""
 
 from django.conf import settings
-from django.contrib.auth import authenticate, get_user_model, login, logout
+from django.contrib.auth import authenticate, login, logout
 from django.contrib.auth.forms import UserCreationForm
 from django.http import HttpRequest
 from lattice.percussion import PERCUSSION
@@ -75,7 +75,5 @@ def sign_up(request: HttpRequest, data: Credentials) -> SessionOut:
                              "password2": data.password[:1000]})
     if not form.is_valid():
         raise HttpError(422, next(iter(form.errors.values()))[0])
-    user = form.save()
-    assert isinstance(user, get_user_model())
-    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    login(request, form.save(), backend="django.contrib.auth.backends.ModelBackend")
     return session_of(request)

@@ -1,0 +1,108 @@
+"""Recipes for the tests: a builder for the plain ones, and strategies for any."""
+
+from typing import Any
+
+from hypothesis import strategies as st
+from lattice.play import Note, play
+from lattice.recipe import Recipe, read
+
+
+def recipe(*lanes: dict[str, Any], **pattern: Any) -> Recipe:
+    """A recipe of lanes, each with an id and a name of its own where it has none."""
+    return read(pattern | {"lanes": [
+        {"id": f"lane-{i}", "name": f"Lane {i}", "note": 36 + i} | lane
+        for i, lane in enumerate(lanes)]})
+
+
+def euclid(pulses: int, rotation: int = 0) -> dict[str, Any]:
+    return {"kind": "euclid", "pulses": pulses, "rotation": rotation}
+
+
+def hand(*hits: int) -> dict[str, Any]:
+    return {"kind": "hand", "hits": list(hits)}
+
+
+def starts(found: Recipe, bars: int = 1) -> list[float]:
+    """Where the notes of the first bars begin, in beats."""
+    return [note.start for note in play(found, 0, float(bars * found.bar_beats))]
+
+
+def facts(notes: list[Note], *, lane: str | None = None) -> list[tuple[Any, ...]]:
+    """What is heard of notes, to compare."""
+    return [(n.start, n.length, n.pitch, n.velocity, n.channel, n.lane) for n in notes
+            if lane in (None, n.lane)]
+
+
+STEPS = st.sampled_from(["1/4", "1/8", "1/12", "1/16", "1/20", "3/16", "1/32"])
+DIRECTIONS = st.sampled_from(["forward", "backward", "bounce", "bounce-twice", "random", "wander"])
+
+
+def _strand(values: st.SearchStrategy[Any]) -> st.SearchStrategy[dict[str, Any]]:
+    return st.fixed_dictionaries({
+        "values": st.lists(values, min_size=1, max_size=5),
+        "by": st.sampled_from(["step", "cell", "hit"]),
+        "direction": st.sampled_from(["forward", "backward", "bounce", "random"])})
+
+
+@st.composite
+def lanes(draw: st.DrawFn, index: int) -> dict[str, Any]:
+    """Any lane that a musician could make, with some of every clause."""
+    steps = draw(st.integers(1, 20))
+    kinds = ["euclid", "nth", "hand", "density"] + (["gaps", "answer"] if index else [])
+    kind = draw(st.sampled_from(kinds))
+    leader = f"l{draw(st.integers(0, max(0, index - 1)))}"
+    rule: dict[str, Any] = {
+        "euclid": {"pulses": draw(st.integers(0, steps)), "rotation": draw(st.integers(-9, 9))},
+        "nth": {"pulses": steps // 2, "index": "0"},
+        "hand": {"hits": draw(st.lists(st.integers(0, 19), max_size=8))},
+        "density": {"amount": draw(st.integers(0, 100)), "pull": draw(st.integers(-100, 100))},
+        "gaps": {"of": leader},
+        "answer": {"of": leader, "every": draw(st.integers(1, 3)),
+                   "place": draw(st.sampled_from(["0", "1/3", "1/2"]))},
+    }[kind]
+    followed = kind in ("gaps", "answer")
+    lane: dict[str, Any] = {
+        "id": f"l{index}", "name": f"L{index}", "note": draw(st.integers(36, 38)),
+        "steps": steps, "step": draw(STEPS), "rule": rule | {"kind": kind},
+        "span": draw(st.sampled_from(["cycle", "cycle", "fit", "once"])),
+        "direction": "forward" if kind == "answer" else draw(DIRECTIONS),
+        "flip": False if kind == "answer" else draw(st.booleans()),
+        "reverse": not followed and draw(st.booleans()),
+        "shift": draw(st.sampled_from(["0", "1/32", "-1/16"])),
+        "probability": draw(st.sampled_from([100, 60])),
+        "gate": draw(st.sampled_from([50, 100, 230])),
+        "pins": {str(step): on for step, on in draw(
+            st.dictionaries(st.integers(0, steps - 1), st.booleans(), max_size=3)).items()},
+        "vary": {"velocity": [-9, 9], "time": draw(st.sampled_from([[0, 0], [-8, 12]]))},
+        "swing": draw(st.sampled_from(["follow", "straight", {"grid": "1/16", "percent": 63}])),
+    }
+    extras: dict[str, Any] = {
+        "keep": {"every": draw(st.integers(1, 4)), "from": draw(st.integers(1, 5)),
+                 "drop": draw(st.booleans()), "count": draw(st.sampled_from(["on", "cycle"]))},
+        "accent": {"every": 3, "add": 20, "count": draw(st.sampled_from(["on", "cycle"]))},
+        "contour": {"amount": 50}, "squeeze": 30, "restart_bars": draw(st.integers(1, 3)),
+        "window": sorted([draw(st.integers(0, steps - 1)), draw(st.integers(0, steps - 1))]),
+        "turns": {"0": [1, 2]},
+        "links": [{"steps": [0, 1, 2], "mode": draw(st.sampled_from(["together", "one"])),
+                   "probability": 60}],
+        "rolls": [{"step": 1, "strokes": 3, "velocity": [100, 60], "curve": draw(
+            st.sampled_from(["even", "gathering", "slackening"])), "probability": 70},
+            {"start": "1/2", "beats": "1", "strokes": 5, "turns": [2, 2]}],
+        "rate_path": [{"start": "1", "beats": "3/2", "step": "1/24", "contour": 40}],
+        "strands": {"velocity": draw(_strand(st.sampled_from([40, 90, [60, 80]]))),
+                    "roll": draw(_strand(st.sampled_from([1, 1, 3]))),
+                    "nudge": draw(_strand(st.sampled_from([0, 20, [-50, 50]]))),
+                    "tie": draw(_strand(st.sampled_from([0, 1])))},
+    }
+    used = draw(st.sets(st.sampled_from(sorted(extras)), max_size=4))
+    return lane | {name: extras[name] for name in used}
+
+
+@st.composite
+def documents(draw: st.DrawFn) -> dict[str, Any]:
+    """Any pattern of one to four lanes."""
+    count = draw(st.integers(1, 4))
+    return {"bars": draw(st.integers(1, 2)), "seed": draw(st.integers(0, 99)),
+            "meter": draw(st.sampled_from([[4, 4], [7, 8], [5, 4]])),
+            "swing": draw(st.sampled_from([None, {"grid": "1/16", "percent": 58}])),
+            "lanes": [draw(lanes(i)) for i in range(count)]}

@@ -1,0 +1,126 @@
+"""Edits: what they change, what they leave alone, and how they refuse."""
+
+from typing import Any
+
+import pytest
+from lattice.edits import (
+    AddClause,
+    AddLane,
+    DuplicateLane,
+    MoveLane,
+    Put,
+    RemoveClause,
+    RemoveLane,
+    Reroll,
+    RollStep,
+    SetSlot,
+    SetStrand,
+)
+from lattice.errors import RecipeError
+from lattice.play import play
+from lattice.recipe import Recipe
+from lattice.rules import RULES
+from lattice.sentence import sentence
+from tests.core.recipes import euclid, facts, hand, recipe, starts
+
+BASE = recipe({"id": "pump", "name": "Pump", "rule": euclid(4)},
+              {"id": "drip", "name": "Drip", "steps": 12, "rule": euclid(7)})
+
+
+def set_slot(found: Recipe, slot: str, value: Any, lane: str | None = "drip") -> Recipe:
+    return SetSlot(do="set", lane=lane, slot=slot, value=value).apply(found)
+
+
+@pytest.mark.parametrize(("slot", "value", "says"), [
+    ("rule.pulses", 13, "Hits takes a whole number from 0 to 12."),
+    ("rule.pulses", 1.5, "Hits takes a whole number from 0 to 12."),
+    ("rule.pulses", "many", "Hits takes a whole number from 0 to 12."),
+    ("rule.pulses", True, "Hits takes a whole number from 0 to 12."),
+    ("velocity", 0, "Velocity takes a whole number from 1 to 127."),
+    ("steps", 1e99, "Steps takes a whole number from 1 to 128."),
+    ("step", "1/0", "A fraction cannot be divided by zero."),
+    ("step", "17", "Step length takes a fraction from 1/1024 to 16."),
+    ("step", "fast", "Write a fraction such as 1/16, 1/12 or 3/16."),
+    ("direction", "up", "Direction takes one of forward, backward,"),
+    ("pump", 3, "That word is no longer in the sentence."),
+])
+def test_what_is_out_of_range_is_refused_with_the_range(slot: str, value: Any, says: str) -> None:
+    with pytest.raises(RecipeError, match="^" + says.replace(".", r"\.")):
+        set_slot(BASE, slot, value)
+
+
+def test_an_edit_leaves_the_other_lanes_as_the_very_same_objects() -> None:
+    edited = set_slot(BASE, "rule.rotation", 3)
+    assert edited.lanes[0] is BASE.lanes[0] and edited.lanes[1] is not BASE.lanes[1]
+    assert set_slot(edited, "bars", 4, lane=None).lanes[0] is BASE.lanes[0]
+
+
+def test_steps_take_the_rule_along_only_where_they_must() -> None:
+    assert set_slot(BASE, "steps", 9).lanes[1].rule.model_dump()["pulses"] == 7
+    assert set_slot(BASE, "steps", 5).lanes[1].rule.model_dump()["pulses"] == 5
+
+
+def test_every_rule_can_be_reached_from_every_other() -> None:
+    for first in RULES:
+        for second in RULES:
+            there = set_slot(set_slot(BASE, "rule.kind", first), "rule.kind", second)
+            assert there.lanes[1].rule.kind == second
+    for kind in ("hand", "nth"):  # these take over the hits that were there
+        assert starts(set_slot(BASE, "rule.kind", kind)) == starts(BASE)
+
+
+def test_every_clause_can_be_added_and_taken_away() -> None:
+    for offer in sentence(BASE.lanes[1], BASE).offers:
+        there = AddClause(do="add", lane="drip", clause=offer.id).apply(BASE)
+        words = sentence(there.lanes[1], there)
+        assert there != BASE and offer.id not in [each.id for each in words.offers]
+        gone = {"straight": "swing"}.get(offer.id, offer.id)
+        assert RemoveClause(do="remove", lane="drip", clause=gone).apply(there) == BASE
+
+
+def test_steps_are_put_by_hand_or_pinned() -> None:
+    by_hand = recipe({"id": "fan", "rule": hand(0)})
+    there = Put(do="put", lane="fan", steps=[4, 5], on=True).apply(by_hand)
+    assert there.lanes[0].rule.model_dump()["hits"] == (0, 4, 5) and not there.lanes[0].pins
+    pinned = Put(do="put", lane="pump", steps=[0, 1], on=True).apply(BASE)
+    assert pinned.lanes[0].pins == {1: True}  # step 0 is a hit already
+    cleared = Put(do="put", lane="pump", steps=[0, 1], on=False).apply(pinned)
+    assert cleared.lanes[0].pins == {0: False}
+    with pytest.raises(RecipeError, match="Drip has 12 steps"):
+        Put(do="put", lane="drip", steps=[12], on=True).apply(BASE)
+
+
+def test_lanes_come_move_and_go() -> None:
+    more = AddLane(do="add_lane", note=70, follow="gaps", after="drip").apply(BASE)
+    assert [lane.name for lane in more.lanes] == ["Pump", "Drip", "Maracas"]
+    with pytest.raises(RecipeError, match="Maracas follows Drip"):
+        RemoveLane(do="remove_lane", lane="drip").apply(more)
+    with pytest.raises(RecipeError, match="circle"):
+        set_slot(set_slot(more, "rule.kind", "gaps", "pump"), "rule.of", "pump", "maracas")
+        set_slot(set_slot(more, "rule.kind", "answer"), "rule.of", "maracas")
+    copied = DuplicateLane(do="duplicate_lane", lane="drip").apply(BASE)
+    assert [lane.id for lane in copied.lanes] == ["pump", "drip", "drip-2"]
+    moved = MoveLane(do="move_lane", lane="drip", to=0).apply(BASE)
+    assert [lane.id for lane in moved.lanes] == ["drip", "pump"]
+    assert sorted(facts(play(moved, 0, 8))) == sorted(facts(play(BASE, 0, 8)))
+
+
+def test_reroll_changes_only_what_it_names() -> None:
+    chancy = recipe({"id": "a", "rule": euclid(16), "probability": 50},
+                    {"id": "b", "rule": euclid(16), "probability": 50})
+    one = Reroll(do="reroll", lane="a").apply(chancy)
+    before, after = play(chancy, 0, 16), play(one, 0, 16)
+    assert facts(before, lane="a") != facts(after, lane="a")
+    assert facts(before, lane="b") == facts(after, lane="b")
+    assert Reroll(do="reroll").apply(chancy) == Reroll(do="reroll").apply(chancy)
+
+
+def test_rolls_and_strands_are_set_and_taken_away() -> None:
+    rolled = RollStep(do="roll", lane="pump", step=0, strokes=4).apply(BASE)
+    assert len(starts(rolled)) - len(starts(BASE)) == 3
+    assert RollStep(do="roll", lane="pump", step=0, strokes=1).apply(rolled) == BASE
+    values: dict[str, Any] = {"values": [128]}
+    with pytest.raises(RecipeError, match="Velocity values go from 1 to 127"):
+        SetStrand(do="strand", lane="drip", kind="velocity", strand=values).apply(BASE)
+    woven = SetStrand(do="strand", lane="drip", kind="gate", strand={"values": [20]}).apply(BASE)
+    assert SetStrand(do="strand", lane="drip", kind="gate", strand=None).apply(woven) == BASE
