@@ -8,8 +8,9 @@ import socket
 import subprocess
 import time
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
+from typing import IO
 
 from ops.machine import DATA, say, secrets
 from ops.trouble import Trouble
@@ -134,17 +135,25 @@ def database() -> Iterator[str]:
     if given:
         yield given
         return
-    with (DATA / "database.users").open("w") as users:
-        fcntl.flock(users, fcntl.LOCK_EX)  # one at a time may start it
-        cluster = Cluster()
-        port = cluster.start()
-        cluster.make_database(port)
-        fcntl.flock(users, fcntl.LOCK_SH)
+    with (DATA / "database.users").open("w") as users, (DATA / "database.lock").open("w") as lock:
+        with _locked(lock):
+            cluster = Cluster()
+            port = cluster.start()
+            cluster.make_database(port)
+            fcntl.flock(users, fcntl.LOCK_SH)
         try:
             yield cluster.url(port)
         finally:
-            try:
+            with _locked(lock), suppress(BlockingIOError):  # refused: somebody else still uses it
                 fcntl.flock(users, fcntl.LOCK_EX | fcntl.LOCK_NB)
                 cluster.stop()
-            except BlockingIOError:
-                pass  # somebody else still uses it
+
+
+@contextmanager
+def _locked(file: IO[str]) -> Iterator[None]:
+    """One at a time may start or stop the server."""
+    fcntl.flock(file, fcntl.LOCK_EX)
+    try:
+        yield
+    finally:
+        fcntl.flock(file, fcntl.LOCK_UN)

@@ -12,7 +12,6 @@ from threading import Lock
 from typing import Any
 
 import orjson
-from lattice.errors import RecipeError
 from lattice.meeting import lane_frames, meeting
 from lattice.percussion import note_name
 from lattice.picture import groups, pictures
@@ -20,8 +19,8 @@ from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, to_json
 from lattice.sentence import pattern_sentence, sentence, summary
 
-MOST_BEATS = 2048
-MOST_CELLS = 120_000
+from studio.limits import check_size
+
 _MOST_KEPT = 2048
 
 
@@ -41,11 +40,7 @@ _lock = Lock()
 def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> dict[str, Any]:
     """Everything that a page shows of a recipe over [start, end) beats; `chosen` is the lane whose
     sentence is wanted. orjson can write the result."""
-    if not (0 <= start < end and end - start <= MOST_BEATS and end < 2**31):
-        raise RecipeError(f"A look goes over at most {MOST_BEATS:,} beats, from 0 on.")
-    if sum((end - start) / max(1e-9, _least_cell(lane, recipe)) for lane in recipe.lanes) \
-            > MOST_CELLS:
-        raise RecipeError("That is too much to draw at once; look at fewer bars.")
+    check_size(recipe, start, end)
     performance = Performance(recipe)
     drawn = [_draw(performance, group, start, end) for group in groups(recipe)]
     frames = {lane_id: count for group in drawn for lane_id, count in group.frames.items()}
@@ -70,15 +65,6 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> dict[s
                                         for kind, strand in lane.strands.used().items()},
                             "pins": len(lane.pins)}
     return answer
-
-
-def _least_cell(lane: Lane, recipe: Recipe) -> float:
-    if lane.rate_path:
-        return float(4 * min(stretch.step for stretch in lane.rate_path))
-    if lane.span == "fit":
-        first, last = lane.played
-        return float((lane.fit_bars or recipe.bars) * recipe.bar_beats) / (last - first + 1)
-    return float(4 * lane.step)
 
 
 def _with_leaders(lanes: list[Lane], recipe: Recipe) -> tuple[Lane, ...]:

@@ -5,6 +5,8 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_safe
 
+OUT_OF_DATE = "This page is out of date; load it again."
+
 
 @require_safe
 @ensure_csrf_cookie
@@ -20,4 +22,4 @@ def page(request: HttpRequest) -> HttpResponse:
 
 def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
     """A request without its token: the page is older than the session."""
-    return JsonResponse({"detail": "This page is out of date; load it again."}, status=403)
+    return JsonResponse({"detail": OUT_OF_DATE}, status=403)

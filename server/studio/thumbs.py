@@ -6,6 +6,8 @@ from lattice.clip import Clip, Segment, clip
 from lattice.recipe import Recipe
 from ninja import Schema
 
+from studio.limits import MOST_CELLS, cells
+
 
 class ThumbLane(Schema):
     """A lane's notes as [start as a share of the length, velocity]."""
@@ -33,6 +35,7 @@ def thumb(taken: Clip) -> dict[str, Any]:
 
 
 def pattern_thumb(recipe: Recipe) -> dict[str, Any]:
-    """The small picture of a pattern's first pass."""
-    segment = Segment(recipe, 0, 0, float(recipe.frame_beats))
-    return thumb(clip("", [segment], 0, recipe.frame_beats))
+    """The small picture of a pattern's first pass, or of its first bar where a pass is large."""
+    small = cells(recipe, float(recipe.frame_beats)) < MOST_CELLS / 10
+    beats = recipe.frame_beats if small else recipe.bar_beats
+    return thumb(clip("", [Segment(recipe, 0, 0, float(beats))], 0, beats))

@@ -1,7 +1,7 @@
 """The Trail: passes as they were played, and clips kept from them."""
 
 from fractions import Fraction
-from typing import Any
+from typing import Any, Self
 from uuid import UUID
 
 from lattice.clip import Clip, Segment, clip
@@ -9,9 +9,10 @@ from lattice.edits import AnyEdit, apply_all
 from lattice.errors import RecipeError
 from lattice.recipe import to_json
 from ninja import Schema
-from pydantic import Field, TypeAdapter
+from pydantic import Field, TypeAdapter, model_validator
 
 from studio import models
+from studio.limits import check_size
 from studio.recipes import recipe_of
 from studio.thumbs import thumb
 
@@ -29,6 +30,12 @@ class HeardSegment(Schema):
     start: float = Field(ge=0, lt=2**31)
     end: float = Field(ge=0, lt=2**31)
 
+    @model_validator(mode="after")
+    def _lasts(self) -> Self:
+        if self.end <= self.start:
+            raise ValueError("A segment ends after it starts.")
+        return self
+
 
 class HeardPass(Schema):
     """A pass as a page played it; `key` makes sending it twice harmless."""
@@ -38,6 +45,12 @@ class HeardPass(Schema):
     start: float = Field(ge=0, lt=2**31)
     beats: float = Field(gt=0, le=1024)
     segments: list[HeardSegment] = Field(min_length=1, max_length=MOST_SEGMENTS)
+
+    @model_validator(mode="after")
+    def _fits(self) -> Self:
+        if sum(each.end - each.start for each in self.segments) > self.beats + 1e-3:
+            raise ValueError("The segments of a pass last no longer than the pass.")
+        return self
 
 
 def remember(pattern: models.Pattern, heard_pass: HeardPass) -> models.TrailPass:
@@ -69,8 +82,9 @@ def take(name: str, segments: list[dict[str, Any]], start: float, beats: Fractio
     stretches = []
     for segment in segments:
         edits = _edits.validate_python(segment["edits"])
-        stretches.append(Segment(apply_all(recipe_of(segment["revision"]), edits),
-                                 segment["at"], segment["start"], segment["end"]))
+        recipe = apply_all(recipe_of(segment["revision"]), edits)
+        check_size(recipe, segment["start"], segment["end"])
+        stretches.append(Segment(recipe, segment["at"], segment["start"], segment["end"]))
     return clip(name, stretches, start, beats)
 
 

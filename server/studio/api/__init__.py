@@ -4,10 +4,11 @@ from django.db import InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from lattice.errors import RecipeError
 from ninja import NinjaAPI
-from ninja.errors import AuthenticationError, ValidationError
+from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 
 from studio.api import clips, patterns, pieces, session
+from studio.page import OUT_OF_DATE
 
 api = NinjaAPI(title="Jolly Lattice", version="1", auth=django_auth, docs_url=None)
 api.add_router("", session.router)
@@ -30,6 +31,15 @@ def malformed(request: HttpRequest, problem: ValidationError) -> HttpResponse:
     message = error["msg"].removeprefix("Value error, ")
     return api.create_response(request, {"detail": f"{place}: {message}" if place else message},
                                status=422)
+
+
+@api.exception_handler(HttpError)
+def turned_away(request: HttpRequest, problem: HttpError) -> HttpResponse:
+    """What the framework or a view turned away, the framework's own words made clear."""
+    words = {"CSRF check Failed": OUT_OF_DATE,
+             "Cannot parse request body": "That request is not JSON; load the page again."}
+    detail = words.get(str(problem), str(problem))
+    return api.create_response(request, {"detail": detail}, status=problem.status_code)
 
 
 @api.exception_handler(AuthenticationError)

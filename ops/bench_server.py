@@ -1,0 +1,111 @@
+"""Measure the server's preview in one process; run by ./jolly bench."""
+
+import json
+import os
+import statistics
+import time
+from collections.abc import Callable
+from typing import Any
+
+import django
+
+django.setup()
+
+from django.core.management import call_command  # noqa: E402
+from django.test import Client  # noqa: E402
+from lattice.play import play  # noqa: E402
+from lattice.recipe import Recipe, read  # noqa: E402
+from lattice.rules.nth import nth_pattern  # noqa: E402
+from studio import history  # noqa: E402
+from studio.demo import demo_user, load  # noqa: E402
+from studio.models import Pattern, Piece  # noqa: E402
+from studio.recipes import recipe_of  # noqa: E402
+
+PASSES = 4
+ROUNDS = 200
+
+
+def synthetic() -> Recipe:
+    """16 lanes of 32 steps with every feature in use."""
+    rules: list[dict[str, Any]] = [
+        {"kind": "euclid", "pulses": 19, "rotation": 3}, {"kind": "nth", "pulses": 15,
+         "index": "40000000"}, {"kind": "density", "amount": 60, "pull": 30},
+        {"kind": "gaps", "of": "l0"}]
+    return read({"seed": 5, "bars": 2, "swing": {"grid": "1/16", "percent": 58}, "lanes": [{
+        "id": f"l{i}", "name": f"Lane {i}", "note": 36 + i, "steps": 32, "rule": rules[i % 4],
+        "keep": {"every": 5, "drop": True}, "accent": {"every": 3, "add": 20},
+        "contour": {"amount": 40}, "vary": {"velocity": [-9, 9], "time": [-4, 4]},
+        "turns": {"3": [1, 2]}, "links": [{"steps": [4, 6, 8], "mode": "together"}],
+        "strands": {"velocity": {"values": [96, 58, [60, 80]], "by": "hit"},
+                    "probability": {"values": [100, 70, 85, 40, 95], "by": "cell"},
+                    "nudge": {"values": [0, 6, -4], "by": "step"}},
+        "rolls": [{"step": 2, "strokes": 3, "velocity": [100, 60], "probability": 70}]}
+        for i in range(16)]})
+
+
+def figures(run: Callable[[int], Any], rounds: int = ROUNDS) -> tuple[float, float]:
+    """Median and 95th percentile in milliseconds, after a warm-up."""
+    times = []
+    for i in range(rounds + 10):
+        begin = time.perf_counter()
+        run(i)
+        times.append((time.perf_counter() - begin) * 1000)
+    times = sorted(times[10:])
+    return statistics.median(times), times[int(len(times) * 0.95)]
+
+
+def report(title: str, result: tuple[float, float], goal: str) -> None:
+    print(f"{title:<58} median {result[0]:7.2f} ms   95 % {result[1]:7.2f} ms   {goal}")
+
+
+def preview(client: Client, pattern: Pattern) -> Callable[[int], None]:
+    """One look at a pattern as a drag asks for it: another value each time."""
+    recipe = recipe_of(pattern.head_id)
+    beats = float(PASSES * recipe.frame_beats)
+    lane = next(lane for lane in recipe.lanes if not lane.follows)
+
+    def look(i: int) -> None:
+        edit = {"do": "set", "lane": lane.id, "slot": "gate", "value": 20 + i % 700}
+        body = {"revision": pattern.head_id, "edits": [edit], "start": 0, "end": beats,
+                "chosen": lane.id}
+        answer = client.post(f"/api/patterns/{pattern.id}/look", data=json.dumps(body),
+                             content_type="application/json")
+        assert answer.status_code == 200, answer.content
+
+    return look
+
+
+def main() -> None:
+    """Print the figures."""
+    call_command("migrate", verbosity=0, interactive=False)
+    load()
+    client = Client(HTTP_HOST="127.0.0.1")
+    client.force_login(demo_user())
+    empty = figures(lambda i: client.get("/api/session"))
+    report("an empty endpoint", empty, "")
+    demo = Pattern.objects.filter(piece__owner=demo_user(), piece__deleted=None, deleted=None)
+    largest = max(demo, key=lambda each: len(play(
+        recipe_of(each.head_id), 0, float(PASSES * recipe_of(each.head_id).frame_beats))))
+    piece = Piece.objects.create(owner=demo_user(), name="bench")
+    try:
+        made = history.begin(piece, "synthetic", synthetic())
+        for title, pattern in ((f"preview, largest demo pattern ({largest.name})", largest),
+                               ("preview, 16 lanes x 32 steps, every feature", made)):
+            result = figures(preview(client, pattern))
+            report(title, result, f"goal 10 and 25; {result[0] / empty[0]:.1f} x empty")
+        recipe = recipe_of(made.head_id)
+        frame = float(recipe.frame_beats)
+        for first in (0, 4000):
+            def cold(_: int, start: float = first * frame) -> None:
+                play(recipe, start, start + PASSES * frame)
+            report(f"core alone, nothing remembered, from pass {first:,}", figures(cold, 40), "")
+    finally:
+        piece.delete()
+    for n in (8, 128):
+        result = figures(lambda i, n=n: nth_pattern(n // 2, n, 3 * i + 1))
+        report(f"core: nth pattern of {n} steps", result, "goal 0.2")
+
+
+if __name__ == "__main__":
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "jolly.settings")
+    main()

@@ -1,0 +1,95 @@
+"""Accounts, owners, and what a public service owes them."""
+
+from typing import Any
+
+import pytest
+
+from tests.api.conftest import Musician
+
+GOOD = {"username": "nightwatch", "password": "a-warm-greenhouse-9"}
+
+
+def test_sign_up_sign_out_and_in_again(db: None) -> None:
+    someone = Musician(None)
+    assert someone.good("get", "session")["username"] is None
+    assert someone.good("post", "accounts", GOOD)["username"] == "nightwatch"
+    assert someone.good("delete", "session")["username"] is None
+    assert someone.call("get", "pieces")[0] == 401
+    assert someone.call("post", "session", GOOD | {"password": "wrong"}) == (
+        422, {"detail": "That name and password do not go together."})
+    assert someone.good("post", "session", GOOD)["username"] == "nightwatch"
+    assert someone.good("get", "pieces") == []
+
+
+@pytest.mark.parametrize(("fields", "about"), [
+    ({"password": "12345678"}, "password"), ({"username": "a b"}, "username"),
+    ({"password": "short"}, "short"), ({"username": "fern"}, "exists"),
+    ({"username": ""}, "required"), ({"username": 7}, "string")])
+def test_an_account_that_will_not_do_is_refused_in_a_sentence(
+        fern: Musician, fields: dict[str, Any], about: str) -> None:
+    status, answer = Musician(None).call("post", "accounts", GOOD | fields)
+    assert status == 422
+    assert about in answer["detail"]
+
+
+def test_guessing_passwords_is_slowed_down(fern: Musician) -> None:
+    someone = Musician(None)
+    guesses = [someone.call("post", "session", GOOD)[0] for _ in range(25)]
+    assert guesses[0] == 422
+    assert guesses[-1] == 429
+
+
+def test_the_demo_opens_only_where_it_is_offered(db: None, settings: Any) -> None:
+    settings.DEMO = False
+    someone = Musician(None)
+    assert someone.good("get", "session")["demo"] is False
+    assert someone.call("post", "session/demo")[0] == 404
+    settings.DEMO = True
+    assert someone.good("post", "session/demo")["username"] == "glasshouse"
+
+
+def test_what_belongs_to_another_is_not_there(fern: Musician, mist: Musician) -> None:
+    piece = fern.piece()
+    pattern = fern.drums({"rule.kind": "euclid"})
+    revision = fern.state(pattern)["revision"]
+    clip = fern.good("post", f"patterns/{pattern}/keep", {"bars": 1})["id"]
+    wanted = {"revision": revision, "edits": [], "end": 4}
+    heard = {"key": "7f3a6a52-58b4-4d5c-9a4e-53a8f3f3b1c0", "number": 0, "start": 0, "beats": 4,
+             "segments": [{"revision": revision, "at": 0, "start": 0, "end": 4}]}
+    attempts = [
+        ("get", f"pieces/{piece['id']}", None), ("delete", f"pieces/{piece['id']}", None),
+        ("patch", f"pieces/{piece['id']}", {"name": "mine"}),
+        ("post", f"pieces/{piece['id']}/duplicate", None),
+        ("post", f"pieces/{piece['id']}/restore", None),
+        ("post", f"pieces/{piece['id']}/patterns", {"name": "mine"}),
+        ("get", f"pieces/{piece['id']}/clips.zip", None),
+        ("patch", f"patterns/{pattern}", {"name": "mine"}), ("delete", f"patterns/{pattern}", None),
+        ("post", f"patterns/{pattern}/state", {"end": 4}),
+        *(("post", f"patterns/{pattern}/{verb}", wanted)
+          for verb in ("look", "edits", "undo", "redo")),
+        ("post", f"patterns/{pattern}/why", {"revision": revision, "lane": "pump", "at": 0}),
+        ("get", f"patterns/{pattern}/trail", None), ("post", f"patterns/{pattern}/trail", heard),
+        ("post", f"patterns/{pattern}/keep", {"bars": 1}),
+        ("get", f"clips/{clip}/midi", None), ("patch", f"clips/{clip}", {"name": "mine"}),
+        ("delete", f"clips/{clip}", None), ("post", f"clips/{clip}/restore", None),
+    ]
+    for attempt in attempts:
+        assert mist.call(*attempt)[0] == 404, attempt
+        assert Musician(None).call(*attempt)[0] == 401, attempt
+    own = mist.drums({"rule.kind": "euclid"})
+    assert mist.call("post", f"patterns/{own}/look", wanted)[0] == 404, "another's revision"
+    assert mist.call("post", f"patterns/{own}/trail", heard)[0] == 422
+    assert fern.state(pattern)["revision"] == revision
+
+
+def test_a_request_without_its_token_is_turned_away(fern: Musician) -> None:
+    fern.client.handler.enforce_csrf_checks = True
+    status, answer = fern.call("post", "pieces", {"name": "forged"})
+    assert (status, answer) == (403, {"detail": "This page is out of date; load it again."})
+    page = fern.client.get("/pieces/1")
+    token = page.cookies["csrftoken"].value
+    made = fern.client.post("/api/pieces", {"name": "mine"}, content_type="application/json",
+                            headers={"X-CSRFToken": token})
+    assert made.status_code == 200
+    policy = page.headers["Content-Security-Policy"]
+    assert "default-src 'self'" in policy and "frame-ancestors 'none'" in policy
