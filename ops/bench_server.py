@@ -1,25 +1,21 @@
 """Measure the server's preview in one process; run by ./jolly bench."""
 
 import json
-import os
 import statistics
 import time
 from collections.abc import Callable
 from typing import Any
 
-import django
-
-django.setup()
-
-from django.core.management import call_command  # noqa: E402
-from django.test import Client  # noqa: E402
-from lattice.play import play  # noqa: E402
-from lattice.recipe import Recipe, read  # noqa: E402
-from lattice.rules.nth import nth_pattern  # noqa: E402
-from studio import history  # noqa: E402
-from studio.demo import demo_user, load  # noqa: E402
-from studio.models import Pattern, Piece  # noqa: E402
-from studio.recipes import recipe_of  # noqa: E402
+import jolly.wsgi  # noqa: F401  (the application, set up as it is served)
+from django.core.management import call_command
+from django.test import Client
+from lattice.play import play
+from lattice.recipe import Recipe, read
+from lattice.rules.nth import nth_pattern
+from studio import history
+from studio.demo import demo_user, load
+from studio.models import Pattern, Piece
+from studio.recipes import recipe_of
 
 PASSES = 4
 ROUNDS = 200
@@ -107,5 +103,4 @@ def main() -> None:
 
 
 if __name__ == "__main__":
-    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "jolly.settings")
     main()

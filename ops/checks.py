@@ -104,7 +104,8 @@ def bench(options: argparse.Namespace) -> int:
     prepare(testing=True)
     with database() as url:
         done = subprocess.run([_tool("python"), str(ROOT / "ops" / "bench_server.py")],
-                              check=False, cwd=ROOT / "server", env=application_env(url))
+                              check=False, cwd=ROOT / "server",
+                              env=application_env(url) | {"PYTHONPATH": str(ROOT / "server")})
     if done.returncode:
         return done.returncode
     return _in_browser("bench_browser.py", str(options.seconds))

@@ -6,6 +6,7 @@ neutral values out, so documents stay short and readable.
 
 from __future__ import annotations
 
+from collections.abc import Hashable
 from fractions import Fraction
 from itertools import pairwise
 from typing import Annotated, Any, Literal, Self
@@ -139,6 +140,13 @@ class Lane(Document):
     def played(self) -> tuple[int, int]:
         """The first and last step that are played."""
         return self.window or (0, self.steps - 1)
+
+    @property
+    def grid(self) -> tuple[Hashable, ...]:
+        """All that decides where the lane's hits lie, which is what its followers look at."""
+        return (self.id, self.seed, self.step, self.steps, self.window, self.span, self.fit_bars,
+                self.offset, self.shift, self.restart_bars, self.rate_path, self.direction,
+                self.rule, self.reverse, self.flip, tuple(sorted(self.pins.items())), self.keep)
 
     @property
     def follows(self) -> str | None:

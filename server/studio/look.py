@@ -67,24 +67,24 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> dict[s
     return answer
 
 
-def _with_leaders(lanes: list[Lane], recipe: Recipe) -> tuple[Lane, ...]:
-    """The lanes and all that they follow, directly or not."""
-    found: list[Lane] = []
-    waiting = list(lanes)
+def _leaders(lanes: list[Lane], recipe: Recipe) -> tuple[Hashable, ...]:
+    """What the lanes see of all that they follow, directly or not."""
+    found: list[Hashable] = []
+    waiting = [lane.follows for lane in lanes if lane.follows]
     while waiting:
-        lane = waiting.pop()
-        found.append(lane)
-        if lane.follows:
-            waiting.append(recipe.lane(lane.follows))
+        leader = recipe.lane(waiting.pop())
+        found.append(leader.grid)
+        if leader.follows:
+            waiting.append(leader.follows)
     return tuple(found)
 
 
 def _draw(performance: Performance, lanes: list[Lane], start: float, end: float) -> _Drawn:
     recipe = performance.recipe
-    involved = _with_leaders(lanes, recipe)
     swing = recipe.swing and (recipe.swing.grid, recipe.swing.percent)
-    key = (tuple(id(lane) for lane in involved), tuple(map(performance.audible, lanes)),
-           recipe.seed, recipe.meter, recipe.bars, swing, recipe.probability_scale, start, end)
+    key = (tuple(id(lane) for lane in lanes), tuple(map(performance.audible, lanes)),
+           _leaders(lanes, recipe), recipe.seed, recipe.meter, recipe.bars, swing,
+           recipe.probability_scale, start, end)
     with _lock:
         if key in _kept:
             _kept.move_to_end(key)
@@ -97,7 +97,7 @@ def _draw(performance: Performance, lanes: list[Lane], start: float, end: float)
         picture["summary"] = summary(lane, recipe, count)
         picture["period"] = performance.voice(lane_id).time.period
         body[lane_id] = orjson.Fragment(orjson.dumps(picture))
-    drawn = _Drawn(involved, body, {lane.id: lane_frames(performance, lane.id) for lane in lanes})
+    drawn = _Drawn(tuple(lanes), body, {lane.id: lane_frames(performance, lane.id) for lane in lanes})
     with _lock:
         _kept[key] = drawn
         while len(_kept) > _MOST_KEPT:

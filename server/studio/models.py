@@ -30,7 +30,7 @@ class Pattern(models.Model):
 
     piece = models.ForeignKey(Piece, models.CASCADE, related_name="patterns")
     name = models.CharField(max_length=80)
-    head = models.ForeignKey("Revision", models.PROTECT, null=True, related_name="+")
+    head = models.ForeignKey("Revision", models.RESTRICT, null=True, related_name="+")
     created = models.DateTimeField(auto_now_add=True)
     deleted = models.DateTimeField(null=True, blank=True)
 

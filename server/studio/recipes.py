@@ -1,4 +1,4 @@
-"""Recipes of revisions, kept at hand: a revision never changes, so neither does its recipe."""
+"""Recipes and owners of revisions, kept at hand: a revision never changes, nor whose it is."""
 
 from collections import OrderedDict
 from threading import Lock
@@ -9,6 +9,7 @@ from studio.models import Revision
 
 _MOST_KEPT = 512
 _kept: OrderedDict[int, Recipe] = OrderedDict()
+_owned: OrderedDict[tuple[int, int, int | None], None] = OrderedDict()
 _lock = Lock()
 
 
@@ -20,6 +21,22 @@ def recipe_of(revision_id: int) -> Recipe:
             return _kept[revision_id]
     document = Revision.objects.values_list("recipe", flat=True).get(pk=revision_id)
     return remember(revision_id, read(document))
+
+
+def belongs(revision_id: int, pattern_id: int, owner_id: int | None) -> bool:
+    """Whether a revision is one of this pattern, and the pattern this owner's."""
+    place = (revision_id, pattern_id, owner_id)
+    with _lock:
+        if place in _owned:
+            return True
+    if not Revision.objects.filter(pk=revision_id, pattern_id=pattern_id,
+                                   pattern__piece__owner_id=owner_id).exists():
+        return False
+    with _lock:
+        _owned[place] = None
+        while len(_owned) > _MOST_KEPT:
+            _owned.popitem(last=False)
+    return True
 
 
 def remember(revision_id: int, recipe: Recipe) -> Recipe:

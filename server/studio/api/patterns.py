@@ -4,7 +4,7 @@ from fractions import Fraction
 from typing import Any, Literal
 
 import orjson
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.edits import AnyEdit, apply_all
 from lattice.errors import RecipeError
@@ -16,8 +16,8 @@ from studio import history, trail
 from studio.api.clips import ClipOut, clip_out
 from studio.api.pieces import patterns_of
 from studio.look import look
-from studio.models import Pattern, Revision
-from studio.recipes import recipe_of
+from studio.models import Pattern
+from studio.recipes import belongs, recipe_of
 from studio.thumbs import Thumb
 
 router = Router(tags=["patterns"])
@@ -216,8 +216,8 @@ def _pattern(request: HttpRequest, pattern_id: int) -> Pattern:
 
 def _tried(request: HttpRequest, pattern_id: int, data: LookIn | WhyIn) -> Any:
     """The recipe of a revision that this owner may see, with the edits that are tried out."""
-    get_object_or_404(Revision.objects.only("id"), pk=data.revision, pattern_id=pattern_id,
-                      pattern__piece__owner=request.user)
+    if not belongs(data.revision, pattern_id, request.user.pk):
+        raise Http404
     return apply_all(recipe_of(data.revision), data.edits)
 
 
