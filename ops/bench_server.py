@@ -66,7 +66,8 @@ def preview(client: Client, pattern: Pattern) -> Callable[[int], None]:
                 "chosen": lane.id}
         answer = client.post(f"/api/patterns/{pattern.id}/look", data=json.dumps(body),
                              content_type="application/json")
-        assert answer.status_code == 200, answer.content
+        if answer.status_code != 200:
+            raise SystemExit(f"preview was refused: {answer.content!r}")
 
     return look
 

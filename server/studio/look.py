@@ -8,6 +8,7 @@ changes no answer; the core stays a pure function.
 from collections import OrderedDict
 from collections.abc import Hashable
 from dataclasses import dataclass
+from hashlib import blake2b
 from threading import Lock
 from typing import Any
 
@@ -39,7 +40,7 @@ _lock = Lock()
 
 def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> dict[str, Any]:
     """Everything that a page shows of a recipe over [start, end) beats; `chosen` is the lane whose
-    sentence is wanted. orjson can write the result."""
+    sentence is wanted, the first where it is not there. orjson can write the result."""
     check_size(recipe, start, end)
     performance = Performance(recipe)
     drawn = [_draw(performance, group, start, end) for group in groups(recipe)]
@@ -58,8 +59,9 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> dict[s
         } for lane in recipe.lanes],
         "chosen": None,
     }
-    if any(lane.id == chosen for lane in recipe.lanes):
-        lane = recipe.lane(chosen or "")
+    first = recipe.lanes[0] if recipe.lanes else None
+    lane = next((lane for lane in recipe.lanes if lane.id == chosen), first)
+    if lane is not None:
         answer["chosen"] = {"lane": lane.id, "sentence": sentence(lane, recipe),
                             "strands": {kind: to_json(strand) | {"by": strand.by}
                                         for kind, strand in lane.strands.used().items()},
@@ -96,8 +98,10 @@ def _draw(performance: Performance, lanes: list[Lane], start: float, end: float)
         count = None if hits.followed else sum(hits.base[lane.played[0] : lane.played[1] + 1])
         picture["summary"] = summary(lane, recipe, count)
         picture["period"] = performance.voice(lane_id).time.period
+        picture["stamp"] = blake2b(orjson.dumps(picture), digest_size=8).hexdigest()
         body[lane_id] = orjson.Fragment(orjson.dumps(picture))
-    drawn = _Drawn(tuple(lanes), body, {lane.id: lane_frames(performance, lane.id) for lane in lanes})
+    frames = {lane.id: lane_frames(performance, lane.id) for lane in lanes}
+    drawn = _Drawn(tuple(lanes), body, frames)
     with _lock:
         _kept[key] = drawn
         while len(_kept) > _MOST_KEPT:

@@ -163,7 +163,8 @@ def test_an_edit_on_an_older_revision_is_offered_again(fern: Musician) -> None:
 
 def test_why_tells_about_hits_and_empty_steps(fern: Musician) -> None:
     pattern = fern.drums(EUCLID)
-    revision = fern.edit(pattern, {"do": "add", "lane": "pump", "clause": "probability"})["revision"]
+    chance = {"do": "add", "lane": "pump", "clause": "probability"}
+    revision = fern.edit(pattern, chance)["revision"]
 
     def why(at: float) -> str:
         return str(fern.good("post", f"patterns/{pattern}/why", {

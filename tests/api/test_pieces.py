@@ -13,7 +13,8 @@ def test_make_rename_duplicate_delete_and_bring_back(fern: Musician) -> None:
     assert fern.good("patch", place, {"name": "  Pump Room "})["name"] == "Pump Room"
     copy = fern.good("post", f"{place}/duplicate")
     assert copy["name"] == "Pump Room (copy)"
-    assert [n["notes"] for n in copy["patterns"][0]["thumb"]["lanes"]] == [[[0.25, 100], [0.75, 100]]]
+    lanes = copy["patterns"][0]["thumb"]["lanes"]
+    assert [lane["notes"] for lane in lanes] == [[[0.25, 100], [0.75, 100]]]
     fern.good("delete", place)
     assert [each["id"] for each in fern.good("get", "pieces")] == [copy["id"]]
     assert fern.call("get", place)[0] == 404

@@ -21,6 +21,7 @@ from lattice.play import play
 from lattice.recipe import Recipe
 from lattice.rules import RULES
 from lattice.sentence import sentence
+
 from tests.core.recipes import euclid, facts, hand, recipe, starts
 
 BASE = recipe({"id": "pump", "name": "Pump", "rule": euclid(4)},

@@ -15,6 +15,7 @@ from lattice.midi import to_midi
 from lattice.play import play
 from lattice.recipe import Key, Recipe
 from mido import MidiFile
+
 from tests.core.recipes import euclid, recipe
 
 DRIP: dict[str, Any] = {
@@ -59,7 +60,7 @@ def test_an_independent_reader_finds_the_same(tmp_path: Path) -> None:
 def test_a_file_loops_and_never_overlaps() -> None:
     taken = kept(recipe(PUMP, DRIP | {"note": 36}, DRIP | {"id": "fan", "note": 36}))
     file = MidiFile(file=BytesIO(to_midi(taken)), charset="utf-8")
-    assert file.type == 1 and [track.name for track in file.tracks[1:]][0] == PUMP["name"]
+    assert file.type == 1 and file.tracks[1].name == PUMP["name"]
     for track in file.tracks[1:]:
         at, sounding = 0, set()
         for message in track:

@@ -20,7 +20,7 @@ function act(): void {
       class="notice"
       @update:model-value="(open: boolean) => open || notices.dismiss()"
     >
-      <span role="status">{{ notices.current?.text }}</span>
+      <span data-notice>{{ notices.current?.text }}</span>
       <template #actions>
         <v-btn v-if="notices.current?.action" color="#f2bd4b" @click="act">
           {{ notices.current.action.label }}

@@ -68,7 +68,8 @@ class SentenceOut(Schema):
 
 
 class DrawnOut(Schema):
-    """A lane as drawn and heard; see lattice.picture.pictures."""
+    """A lane as drawn and heard; see lattice.picture.pictures. One with the same `stamp` as another
+    is the same in everything."""
 
     cells: list[float]
     steps: list[int]
@@ -78,6 +79,7 @@ class DrawnOut(Schema):
     notes: list[tuple[float, float, int, int]]
     summary: str
     period: int
+    stamp: str
 
 
 class LaneOut(Schema):

@@ -39,7 +39,7 @@ function paint(): void {
 }
 onMounted(paint)
 watch(
-  () => [props.lane, props.width, props.height, props.cursor, pattern.start, pattern.span, theme.value, pixelRatio.value],
+  () => [props.lane.drawn, props.lane.audible, props.index, props.view.meter, props.width, props.height, props.cursor, pattern.start, pattern.span, theme.value, pixelRatio.value],
   paint,
   { flush: 'post' },
 )

@@ -21,7 +21,7 @@ const lanes = () => pattern.view?.lanes.map((lane) => lane.id)
   <section class="trail" aria-label="Trail">
     <div class="title"><span class="head">Trail</span><span class="quiet">just heard</span></div>
     <ol ref="strip" tabindex="0">
-      <li v-for="pass in piece.trail" :key="pass.id">
+      <li v-for="pass in piece.trail" :key="pass.id" :data-pass="pass.id">
         <span class="picture"><RhythmThumb :thumb="pass.thumb" :lanes="lanes()" /></span>
         <span class="foot">
           <span>pass {{ pass.number + 1 }}</span>

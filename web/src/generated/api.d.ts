@@ -646,7 +646,8 @@ export interface components {
         };
         /**
          * DrawnOut
-         * @description A lane as drawn and heard; see lattice.picture.pictures.
+         * @description A lane as drawn and heard; see lattice.picture.pictures. One with the same `stamp` as another
+         *     is the same in everything.
          */
         DrawnOut: {
             /** Cells */
@@ -680,6 +681,8 @@ export interface components {
             summary: string;
             /** Period */
             period: number;
+            /** Stamp */
+            stamp: string;
         };
         /**
          * HistoryOut

@@ -55,6 +55,7 @@ export const usePlayer = defineStore('player', () => {
   let patternId = 0
   let segments: Segment[] = []
   let current: Source | null = null
+  let ringing = new Map<string, Scheduled>() // the last note on each channel and pitch
 
   const now = () => clock?.currentTime ?? 0
   const seconds = (at: number) => anchor.time + ((at - anchor.beat) * 60) / anchor.tempo
@@ -96,6 +97,7 @@ export const usePlayer = defineStore('player', () => {
     current = null
     patternId = pattern.id
     window.jollyScheduled = []
+    ringing = new Map()
     playing.value = true
     tick()
     requestAnimationFrame(follow)
@@ -185,11 +187,18 @@ export const usePlayer = defineStore('player', () => {
         if (start < from + shift || start >= to + shift) continue
         const time = seconds(start - shift)
         kit?.play(pitch, lane.channel, velocity, time, (length * 60) / anchor.tempo)
-        window.jollyScheduled?.push({
-          beat: start - shift, time, lead: time - at, pitch, velocity, length, lane: lane.id,
-        })
+        log({ beat: start - shift, time, lead: time - at, pitch, velocity, length, lane: lane.id }, lane.channel)
       }
     }
+  }
+
+  /** Write down what was scheduled; what still rang on its channel and pitch is cut here, as the kit does. */
+  function log(note: Scheduled, channel: number): void {
+    const key = `${channel}/${note.pitch}`
+    const before = ringing.get(key)
+    if (before && before.beat + before.length > note.beat) before.length = note.beat - before.beat
+    ringing.set(key, note)
+    window.jollyScheduled?.push(note)
   }
 
   /** Keep the picture with the sound. */

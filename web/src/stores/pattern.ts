@@ -55,14 +55,23 @@ export const usePattern = defineStore('pattern', () => {
   }
 
   function show(state: State): void {
+    const known = state.id === id.value ? view.value?.lanes.map((each) => each.id) : undefined
     id.value = state.id
     name.value = state.name
     revision.value = state.revision
     history.value = state.history
-    seen.value = { source: { revision: state.revision, edits: [] }, view: state.view }
-    if (!state.view.lanes.some((each) => each.id === chosen.value)) {
-      chosen.value = state.view.lanes[0]?.id ?? null
-    }
+    seen.value = { source: { revision: state.revision, edits: [] }, view: sameDrawings(state.view) }
+    chosen.value = state.view.chosen?.lane ?? null
+    // A lane that has just been made is the one to go on with.
+    const made = known && state.view.lanes.find((each) => !known.includes(each.id))
+    if (made) choose(made.id)
+  }
+
+  /** Lanes that look as before keep their drawing, so that they are not painted again. */
+  function sameDrawings(fresh: View): View {
+    const before = new Map(view.value?.lanes.map((each) => [each.drawn.stamp, each.drawn]))
+    for (const each of fresh.lanes) each.drawn = before.get(each.drawn.stamp) ?? each.drawn
+    return fresh
   }
 
   /** Open a pattern; the chosen lane stays chosen if it is there too. */
@@ -103,7 +112,7 @@ export const usePattern = defineStore('pattern', () => {
         away.value = false
         // A stored edit may have overtaken this look; then its own view is newer.
         if (pattern === id.value && source.revision === revision.value) {
-          seen.value = { source, view: fresh }
+          seen.value = { source, view: sameDrawings(fresh) }
         }
       } while (lookAgain)
     } catch (problem) {

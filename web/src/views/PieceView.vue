@@ -79,7 +79,7 @@ function keepLast(): void {
         <LatticeView :view="pattern.view" class="grow" />
         <section class="recipe" aria-label="Recipe" :style="{ '--lane': laneColour }">
           <div class="lane-words">
-            <h2 v-if="pattern.lane" :style="{ color: laneColour }">{{ pattern.lane.name }}</h2>
+            <h2 v-if="pattern.lane">{{ pattern.lane.name }}</h2>
             <SentenceText v-if="words && pattern.chosen" :sentence="words" :lane="pattern.chosen" />
             <p v-else class="sentence quiet">Choose a lane to read its recipe.</p>
           </div>
@@ -122,7 +122,7 @@ function keepLast(): void {
 .body :deep(.shelf) { width: 264px; flex: none; }
 .recipe { display: flex; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; height: 208px; flex: none; }
 .lane-words { flex: 1; min-width: 0; padding: 10px 18px; overflow-y: auto; }
-.lane-words h2 { font-size: 18px; }
+.lane-words h2 { font-size: 18px; color: color-mix(in srgb, var(--lane) 62%, var(--ink)); }
 .side { width: 330px; flex: none; border-left: 1px solid var(--rule); padding: 10px 16px; overflow-y: auto; display: flex; flex-direction: column; gap: 6px; }
 .side h3 { font-size: 15px; }
 .small { font-size: 15px; }

@@ -1,0 +1,60 @@
+"""Measure the page in Chromium while it plays: bench_browser.py ADDRESS SECONDS."""
+
+import sys
+import time
+
+from ops.chromium import chromium, open_demo
+
+KEY_TO_PICTURE = """() => new Promise((done) => {
+    // From the key press to the frame in which the chosen lane's new picture was painted.
+    const row = document.querySelector('.lane.chosen canvas')
+    const context = row.getContext('2d')
+    const clear = context.clearRect
+    addEventListener('keydown', () => {
+        const begin = performance.now()
+        context.clearRect = function (...box) {
+            clear.apply(this, box)
+            delete context.clearRect
+            requestAnimationFrame(() => {
+                const channel = new MessageChannel()
+                channel.port1.onmessage = () =>
+                    (window.jollyTook ??= []).push(performance.now() - begin)
+                channel.port2.postMessage(0)
+            })
+        }
+    }, { once: true, capture: true })
+    done()
+})"""
+
+
+def main(address: str, seconds: int) -> None:
+    """Print the figures."""
+    with chromium(1280, 800) as page:
+        open_demo(page, address, "Sprinklers", "Downpour")
+        page.get_by_role("button", name="Drip 2").first.click()
+        word = page.locator('.lane-words [data-slot="rule.pulses"]')
+        page.get_by_role("button", name="Play", exact=True).click()
+        page.wait_for_timeout(1500)
+        begin, presses = time.monotonic(), 0
+        word.focus()
+        while time.monotonic() - begin < seconds:
+            page.evaluate(KEY_TO_PICTURE)
+            word.press("ArrowDown" if presses // 8 % 2 == 0 else "ArrowUp")
+            presses += 1
+            page.wait_for_timeout(150)
+        took = sorted(page.evaluate("window.jollyTook"))
+        leads = sorted(page.evaluate("window.jollyScheduled.map((note) => 1000 * note.lead)"))
+        page.get_by_role("button", name="Stop", exact=True).click()
+        while page.get_by_role("button", name="Undo Drip").count() and presses:
+            page.keyboard.press("Control+z")
+            page.wait_for_timeout(50)
+            presses -= 1
+    print(f"key press to redrawn picture, {len(took)} presses: "
+          f"median {took[len(took) // 2]:.0f} ms, 95 % {took[int(len(took) * 0.95)]:.0f} ms"
+          "   goal 50")
+    print(f"least lead of {len(leads)} notes over {seconds} s of playing while editing: "
+          f"{leads[0]:.0f} ms, late: {sum(lead < 0 for lead in leads)}   goal over 100, none late")
+
+
+if __name__ == "__main__":
+    main(sys.argv[1], int(sys.argv[2]))

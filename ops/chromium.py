@@ -1,0 +1,30 @@
+"""Debian's Chromium without a screen, for measurements and pictures."""
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+from playwright.sync_api import Page, sync_playwright
+
+ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-background-networking",
+             "--disable-component-update", "--disable-sync",
+             "--autoplay-policy=no-user-gesture-required"]
+
+
+@contextmanager
+def chromium(width: int, height: int, theme: str = "paper") -> Iterator[Page]:
+    """A page of this size, in this theme."""
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        page = browser.new_page(viewport={"width": width, "height": height})
+        page.add_init_script(f"localStorage.setItem('jolly-theme', '{theme}')")
+        yield page
+        browser.close()
+
+
+def open_demo(page: Page, address: str, piece: str, pattern: str) -> None:
+    """Open a pattern of the demo."""
+    page.goto(address)
+    page.get_by_role("button", name="Open the demo").click()
+    page.get_by_role("link", name=piece).first.click()
+    page.get_by_role("button", name=pattern, exact=True).click()
+    page.locator("canvas.row").first.wait_for()

@@ -1,0 +1,137 @@
+"""The served application in Chromium, and a musician who uses it."""
+
+import os
+from collections.abc import Callable, Iterator
+from typing import Any
+
+import pytest
+from django.conf import settings
+from playwright.sync_api import Locator, Page, expect
+
+from ops.chromium import ARGUMENTS
+from ops.database import free_port
+from ops.serve import application_env, manage, served
+
+# Playwright runs an event loop in this thread; the test database is made and dropped beside it.
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+expect.set_options(timeout=15_000)
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args() -> dict[str, Any]:
+    return {"executable_path": "/usr/bin/chromium", "args": ARGUMENTS}
+
+
+@pytest.fixture(scope="session")
+def browser_context_args() -> dict[str, Any]:
+    return {"viewport": {"width": 1280, "height": 800}, "accept_downloads": True}
+
+
+@pytest.fixture(scope="session")
+def server_env(django_db_setup: None) -> dict[str, str]:
+    """The environment of an application on the test database, with the demo loaded."""
+    database = settings.DATABASES["default"]
+    assert database["NAME"].startswith("test_"), "mark browser tests with django_db"
+    env = application_env("postgres://{USER}:{PASSWORD}@{HOST}:{PORT}/{NAME}".format(**database))
+    manage(env, "prepare")
+    return env
+
+
+@pytest.fixture(scope="session")
+def address(server_env: dict[str, str]) -> Iterator[str]:
+    port = free_port()
+    with served(port, server_env):
+        yield f"http://127.0.0.1:{port}"
+
+
+class Studio:
+    """What a musician does on the page."""
+
+    def __init__(self, page: Page, address: str) -> None:
+        self.page, self.address = page, address
+        self.broken: list[str] = []
+        page.on("pageerror", lambda problem: self.broken.append(str(problem)))
+
+    def open_demo(self, piece: str = "Sprinklers", pattern: str | None = None) -> None:
+        self.page.goto(self.address)
+        self.page.get_by_role("button", name="Open the demo").click()
+        self.page.get_by_role("link", name=piece).first.click()
+        if pattern:
+            self.page.get_by_role("button", name=pattern, exact=True).click()
+        self.page.locator("canvas.row").first.wait_for()
+
+    def own_copy(self, piece: str = "Sprinklers") -> None:
+        """A copy of a demo piece, so that tests do not meet in it."""
+        self.page.goto(self.address)
+        self.page.get_by_role("button", name="Open the demo").click()
+        self.page.get_by_role("link", name=piece).first.wait_for()
+        name = self.api("GET", "pieces")
+        source = next(each["id"] for each in name if each["name"] == piece)
+        copy = self.api("POST", f"pieces/{source}/duplicate")
+        self.page.goto(f"{self.address}/pieces/{copy['id']}")
+        self.page.locator("canvas.row").first.wait_for()
+
+    @property
+    def pattern(self) -> int:
+        return int(self.page.url.rsplit("/", 1)[1])
+
+    def api(self, method: str, path: str, body: Any = None) -> Any:
+        """Ask the API as the page would."""
+        return self.page.evaluate(
+            """async ([method, path, body]) => {
+                const token = /csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? ''
+                const answer = await fetch(`/api/${path}`, {method,
+                    headers: {'Content-Type': 'application/json', 'X-CSRFToken': token},
+                    body: body === null ? undefined : JSON.stringify(body)})
+                return answer.json()
+            }""", [method, path, body])
+
+    def state(self, lane: str | None = None) -> Any:
+        return self.api("POST", f"patterns/{self.pattern}/state", {"end": 8, "chosen": lane})
+
+    def settled(self, check: Callable[[Any], bool], lane: str | None = None) -> Any:
+        """The stored state, once it is as wanted."""
+        for _ in range(100):
+            state = self.state(lane)
+            state["history"]["undo"] = state["history"]["undo"] or ""
+            if check(state):
+                return state
+            self.page.wait_for_timeout(50)
+        raise AssertionError(f"never came: {state['history']}")
+
+    def lane(self, name: str) -> None:
+        self.page.locator(".lane-head .words", has_text=name).first.click()
+
+    def word(self, slot: str) -> Locator:
+        return self.page.locator(f'.lane-words [data-slot="{slot}"]')
+
+    def type_word(self, slot: str, text: str) -> None:
+        self.word(slot).press("1")
+        self.page.locator(".typing").fill(text)
+        self.page.locator(".typing").press("Enter")
+
+    def notice(self) -> Locator:
+        return self.page.locator(".notice [data-notice]")
+
+    def play_passes(self, count: int) -> None:
+        """Play until so many more passes lie on the Trail."""
+        before = self.page.locator(".trail li[data-pass]").count()
+        self.page.get_by_role("button", name="Play", exact=True).click()
+        expect(self.page.locator(".trail li[data-pass]").nth(before + count - 1)).to_be_visible(
+            timeout=60_000)
+
+    def stop(self) -> list[dict[str, Any]]:
+        """Stop; everything that was scheduled."""
+        self.page.get_by_role("button", name="Stop", exact=True).click()
+        return list(self.page.evaluate("window.jollyScheduled"))
+
+    def file(self, clip: int) -> bytes:
+        """A clip's MIDI file."""
+        return self.page.request.get(f"{self.address}/api/clips/{clip}/midi").body()
+
+
+@pytest.fixture
+def studio(page: Page, address: str) -> Iterator[Studio]:
+    made = Studio(page, address)
+    yield made
+    assert made.broken == [], "errors on the page"
