@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from contextlib import contextmanager
+from typing import Any
 
 from playwright.sync_api import Page, sync_playwright
 
@@ -28,3 +29,27 @@ def open_demo(page: Page, address: str, piece: str, pattern: str) -> None:
     page.get_by_role("link", name=piece).first.click()
     page.get_by_role("button", name=pattern, exact=True).click()
     page.locator("canvas.row").first.wait_for()
+
+
+def open_copy(page: Page, address: str, piece: str) -> int:
+    """Open a copy of a piece of the demo, to do with as one likes; returns its id."""
+    page.goto(address)
+    page.get_by_role("button", name="Open the demo").click()
+    page.get_by_role("link", name=piece).first.wait_for()
+    source = next(each["id"] for each in ask(page, "GET", "pieces") if each["name"] == piece)
+    copy = int(ask(page, "POST", f"pieces/{source}/duplicate")["id"])
+    page.goto(f"{address.rstrip('/')}/pieces/{copy}")
+    page.locator("canvas.row").first.wait_for()
+    return copy
+
+
+def ask(page: Page, method: str, path: str, body: Any = None) -> Any:
+    """Ask the API as the page would."""
+    return page.evaluate(
+        """async ([method, path, body]) => {
+            const token = /csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? ''
+            const answer = await fetch(`/api/${path}`, {method,
+                headers: {'Content-Type': 'application/json', 'X-CSRFToken': token},
+                body: body === null ? undefined : JSON.stringify(body)})
+            return answer.status === 204 ? null : answer.json()
+        }""", [method, path, body])

@@ -51,8 +51,9 @@ def check_port(port: int) -> None:
 @contextmanager
 def served(port: int, env: dict[str, str]) -> Iterator[subprocess.Popen[bytes]]:
     """The application, answering on a port; ended with all its workers afterwards."""
+    # One process: what was worked out for a lane is at hand for whatever asks next.
     command = [str(VENV / "bin" / "gunicorn"), "jolly.wsgi", "--bind", f"{HOST}:{port}",
-               "--workers", "2", "--threads", "4", "--keep-alive", "30",
+               "--workers", "1", "--threads", "8", "--keep-alive", "30",
                "--graceful-timeout", "3", "--log-level", "warning", "--no-control-socket"]
     with Path(DATA / "server.log").open("ab") as log:
         server = subprocess.Popen(command, cwd=ROOT / "server", env=env, stdout=log, stderr=log,

@@ -8,7 +8,7 @@ import pytest
 from django.conf import settings
 from playwright.sync_api import Locator, Page, expect
 
-from ops.chromium import ARGUMENTS
+from ops.chromium import ARGUMENTS, ask, open_copy
 from ops.database import free_port
 from ops.serve import application_env, manage, served
 
@@ -52,39 +52,16 @@ class Studio:
         self.broken: list[str] = []
         page.on("pageerror", lambda problem: self.broken.append(str(problem)))
 
-    def open_demo(self, piece: str = "Sprinklers", pattern: str | None = None) -> None:
-        self.page.goto(self.address)
-        self.page.get_by_role("button", name="Open the demo").click()
-        self.page.get_by_role("link", name=piece).first.click()
-        if pattern:
-            self.page.get_by_role("button", name=pattern, exact=True).click()
-        self.page.locator("canvas.row").first.wait_for()
-
     def own_copy(self, piece: str = "Sprinklers") -> None:
         """A copy of a demo piece, so that tests do not meet in it."""
-        self.page.goto(self.address)
-        self.page.get_by_role("button", name="Open the demo").click()
-        self.page.get_by_role("link", name=piece).first.wait_for()
-        name = self.api("GET", "pieces")
-        source = next(each["id"] for each in name if each["name"] == piece)
-        copy = self.api("POST", f"pieces/{source}/duplicate")
-        self.page.goto(f"{self.address}/pieces/{copy['id']}")
-        self.page.locator("canvas.row").first.wait_for()
+        open_copy(self.page, self.address, piece)
 
     @property
     def pattern(self) -> int:
         return int(self.page.url.rsplit("/", 1)[1])
 
     def api(self, method: str, path: str, body: Any = None) -> Any:
-        """Ask the API as the page would."""
-        return self.page.evaluate(
-            """async ([method, path, body]) => {
-                const token = /csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? ''
-                const answer = await fetch(`/api/${path}`, {method,
-                    headers: {'Content-Type': 'application/json', 'X-CSRFToken': token},
-                    body: body === null ? undefined : JSON.stringify(body)})
-                return answer.json()
-            }""", [method, path, body])
+        return ask(self.page, method, path, body)
 
     def state(self, lane: str | None = None) -> Any:
         return self.api("POST", f"patterns/{self.pattern}/state", {"end": 8, "chosen": lane})

@@ -10,6 +10,7 @@ import { usePattern } from '@/stores/pattern'
 import DrumMenu from './DrumMenu.vue'
 import LaneHead from './LaneHead.vue'
 import LaneRow from './LaneRow.vue'
+import PlayHead from './PlayHead.vue'
 
 const props = defineProps<{ view: View }>()
 const pattern = usePattern()
@@ -40,7 +41,6 @@ const beatLabels = computed(() => {
   }
   return labels
 })
-const playhead = computed(() => ((player.beat - pattern.start) / pattern.span) * drawnWidth.value)
 const firstBar = computed(() => Math.round(pattern.start / props.view.bar_beats) + 1)
 const showing = computed(() => {
   const last = firstBar.value + pattern.viewBars - 1
@@ -86,10 +86,7 @@ function addLane(note: number): void {
             :cursor="lane.id === pattern.chosen ? pattern.step : -1"
           />
         </div>
-        <div
-          v-show="player.playing && playhead >= 0 && playhead <= drawnWidth" class="playhead"
-          :style="{ transform: `translateX(${HEAD + playhead}px)` }"
-        />
+        <PlayHead :left="HEAD" :width="drawnWidth" />
       </div>
       <p v-if="view.lanes.length === 0" class="sentence empty">
         This pattern has no lanes yet. Add one, then turn the words of its sentence.
@@ -131,7 +128,6 @@ function addLane(note: number): void {
 .lane { display: flex; margin-bottom: 4px; border: 1px solid var(--rule); border-radius: 9px; overflow: hidden; background: var(--card); }
 .lane.chosen { border-color: var(--ink); box-shadow: 0 0 0 1px var(--ink); }
 .left { flex: none; }
-.playhead { position: absolute; top: 0; bottom: 4px; left: 0; width: 2px; background: var(--ink); pointer-events: none; }
 .line { display: flex; justify-content: space-between; align-items: center; font-size: 13px; color: var(--quiet); height: 30px; }
 .turner { display: flex; align-items: center; gap: 4px; }
 .bars { display: flex; gap: 12px; }

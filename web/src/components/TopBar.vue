@@ -29,14 +29,16 @@ const METRES: [number, 1 | 2 | 4 | 8 | 16 | 32][] = [
 const asking = ref(false)
 const question = ref<'new' | 'copy' | 'rename'>('new')
 const titles = { new: 'A new pattern', copy: 'Duplicate the pattern', rename: 'Rename the pattern' }
-const place = computed(() => {
-  const beat = player.playing ? player.beat : pattern.start
-  const at = Math.max(0, beat) + 1e-6
+// Texts, so that the bar is drawn anew only when one of them changes.
+const place = computed(() => Math.max(0, player.playing ? player.beat : pattern.start) + 1e-6)
+const passText = computed(() => `pass ${Math.floor(place.value / props.view.frame_beats) + 1}`)
+const beatText = computed(() => {
+  const at = place.value
   const pass = Math.floor(at / props.view.frame_beats)
   const inFrame = at - pass * props.view.frame_beats
   const bar = Math.floor(inFrame / props.view.bar_beats)
   const beatInBar = Math.floor((inFrame - bar * props.view.bar_beats) / (4 / props.view.meter[1]))
-  return { pass: pass + 1, bar: bar + 1, beat: beatInBar + 1 }
+  return `bar ${bar + 1} · beat ${beatInBar + 1}`
 })
 function askFor(what: typeof question.value): void {
   question.value = what
@@ -134,7 +136,7 @@ async function remove(): Promise<void> {
       :icon="player.playing ? mdiPause : mdiPlay" variant="flat" color="#f2bd4b" class="play" rounded="lg"
       :aria-label="player.playing ? 'Stop' : 'Play'" @click="player.toggle"
     />
-    <span class="where"><b>pass {{ place.pass }}</b> bar {{ place.bar }} · beat {{ place.beat }}</span>
+    <span class="where"><b>{{ passText }}</b> {{ beatText }}</span>
     <button
       type="button" class="plain stay" :aria-pressed="pattern.staying" @click="player.toggleStay"
     >{{ pattern.staying ? 'Stay' : 'Flow' }}</button>

@@ -110,10 +110,9 @@ export const usePattern = defineStore('pattern', () => {
           }),
         )
         away.value = false
-        // A stored edit may have overtaken this look; then its own view is newer.
-        if (pattern === id.value && source.revision === revision.value) {
-          seen.value = { source, view: sameDrawings(fresh) }
-        }
+        if (pattern !== id.value) return
+        if (source.revision === revision.value) seen.value = { source, view: sameDrawings(fresh) }
+        else if (tried.length) lookAgain = true // an edit was stored meanwhile: try it out on that
       } while (lookAgain)
     } catch (problem) {
       if (problem instanceof Refusal && problem.away) {
@@ -137,12 +136,14 @@ export const usePattern = defineStore('pattern', () => {
   /** Store edits as one revision. Resolves to whether they were taken. */
   function commit(edits: Edit[]): Promise<boolean> {
     unsent.value += 1
-    const done = queue.then(() => send(edits)).finally(() => (unsent.value -= 1))
+    const before = tried
+    const done = queue.then(() => send(edits, before)).finally(() => (unsent.value -= 1))
     queue = done
     return done
   }
 
-  async function send(edits: Edit[]): Promise<boolean> {
+  /** `before` is what was being tried out when the edits were made. */
+  async function send(edits: Edit[], before: Edit[]): Promise<boolean> {
     for (;;) {
       try {
         const state = await ask(
@@ -152,8 +153,9 @@ export const usePattern = defineStore('pattern', () => {
           }),
         )
         away.value = false
-        tried = []
+        if (tried === before) tried = []
         show(state)
+        if (tried.length) void look()
         return true
       } catch (problem) {
         if (problem instanceof Refusal && problem.away) {

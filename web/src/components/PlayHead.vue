@@ -1,0 +1,21 @@
+<script setup lang="ts">
+/** The line where the sound is now; a component of its own, since it moves with every frame. */
+import { computed } from 'vue'
+import { usePlayer } from '@/sound/player'
+import { usePattern } from '@/stores/pattern'
+
+const props = defineProps<{ left: number; width: number }>()
+const pattern = usePattern()
+const player = usePlayer()
+const share = computed(() => (player.beat - pattern.start) / pattern.span)
+const shown = computed(() => player.playing && share.value >= 0 && share.value <= 1)
+const place = computed(() => `translateX(${props.left + share.value * props.width}px)`)
+</script>
+
+<template>
+  <div v-show="shown" class="playhead" :style="{ transform: place }" />
+</template>
+
+<style scoped>
+.playhead { position: absolute; top: 0; bottom: 4px; left: 0; width: 2px; background: var(--ink); pointer-events: none; will-change: transform; }
+</style>
