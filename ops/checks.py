@@ -9,7 +9,7 @@ from pathlib import Path
 
 from ops.database import database, free_port
 from ops.machine import ROOT, VENV, WEB, install_web, node_environment, prepare, say
-from ops.serve import application_env, demo_server
+from ops.serve import application_env, demo_server, listen
 from ops.trouble import Trouble
 
 OPENAPI = ROOT / "docs" / "openapi.json"
@@ -118,7 +118,7 @@ def shots(options: argparse.Namespace) -> int:
 
 
 def _in_browser(script: str, *arguments: str) -> int:
-    with demo_server(free_port()) as address:
+    with demo_server(listen(free_port())) as (address, _):
         say(f"The demo runs at {address} …")
         done = subprocess.run([_tool("python"), str(ROOT / "ops" / script), address, *arguments],
                               check=False, cwd=ROOT, env=os.environ | {"PYTHONPATH": str(ROOT)},

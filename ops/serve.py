@@ -35,29 +35,36 @@ def manage(env: dict[str, str], *arguments: str) -> None:
         raise Trouble(f"The database could not be made ready: {last}")
 
 
-def check_port(port: int) -> None:
-    """Trouble if the port is taken."""
+def listen(port: int) -> socket.socket:
+    """The port, taken at once so that nobody else can; Trouble if somebody has it."""
     if not 1024 <= port <= 65535:
         raise Trouble("A port goes from 1024 to 65535.")
-    with socket.socket() as probe:
-        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            probe.bind((HOST, port))
-        except OSError:
-            raise Trouble(f"Port {port} is in use; end what listens there, or choose another: "
-                          f"./jolly demo --port {port + 10}") from None
+    listening = socket.socket()
+    listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        listening.bind((HOST, port))
+        listening.listen(128)
+    except OSError:
+        listening.close()
+        raise Trouble(f"Port {port} is in use; end what listens there, or choose another: "
+                      f"./jolly demo --port {port + 10}") from None
+    return listening
 
 
 @contextmanager
-def served(port: int, env: dict[str, str]) -> Iterator[subprocess.Popen[bytes]]:
-    """The application, answering on a port; ended with all its workers afterwards."""
+def served(listening: socket.socket, env: dict[str, str]) -> Iterator[subprocess.Popen[bytes]]:
+    """The application, answering at a socket, which it takes over; ended with all its workers."""
+    port = listening.getsockname()[1]
     # One process: what was worked out for a lane is at hand for whatever asks next.
-    command = [str(VENV / "bin" / "gunicorn"), "jolly.wsgi", "--bind", f"{HOST}:{port}",
+    command = [str(VENV / "bin" / "gunicorn"), "jolly.wsgi", "--bind",
+               f"fd://{listening.fileno()}",
                "--workers", "1", "--threads", "8", "--keep-alive", "30",
                "--graceful-timeout", "3", "--log-level", "warning", "--no-control-socket"]
     with Path(DATA / "server.log").open("ab") as log:
         server = subprocess.Popen(command, cwd=ROOT / "server", env=env, stdout=log, stderr=log,
-                                  stdin=subprocess.DEVNULL, start_new_session=True)
+                                  stdin=subprocess.DEVNULL, start_new_session=True,
+                                  pass_fds=[listening.fileno()])
+    listening.close()
     try:
         _wait_until_ready(server, port)
         yield server
@@ -73,11 +80,9 @@ def served(port: int, env: dict[str, str]) -> Iterator[subprocess.Popen[bytes]]:
 
 def _wait_until_ready(server: subprocess.Popen[bytes], port: int) -> None:
     deadline = time.monotonic() + 60
-    while time.monotonic() < deadline:
-        if server.poll() is not None:
-            break
+    while time.monotonic() < deadline and server.poll() is None:
         try:
-            connection = http.client.HTTPConnection(HOST, port, timeout=5)
+            connection = http.client.HTTPConnection(HOST, port, timeout=2)
             connection.request("GET", "/api/session")
             if connection.getresponse().status == 200:
                 return
@@ -87,26 +92,27 @@ def _wait_until_ready(server: subprocess.Popen[bytes], port: int) -> None:
 
 
 @contextmanager
-def demo_server(port: int) -> Iterator[str]:
-    """The demo, ready to be opened; yields its address."""
-    with database() as url:
+def demo_server(listening: socket.socket) -> Iterator[tuple[str, subprocess.Popen[bytes]]]:
+    """The demo, ready to be opened: its address, and the server's process."""
+    address = "http://{}:{}/".format(*listening.getsockname())
+    with listening, database() as url:
         env = application_env(url)
         manage(env, "prepare")
-        with served(port, env):
-            yield f"http://{HOST}:{port}/"
+        with served(listening, env) as server:
+            yield address, server
 
 
 def demo(options: argparse.Namespace) -> int:
     """Serve the demo until Ctrl-C."""
-    check_port(options.port)
+    listening = listen(options.port)
     signal.signal(signal.SIGINT, signal.default_int_handler)  # also where it was ignored
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     prepare(testing=False)
     try:
-        with demo_server(options.port) as address:
+        with demo_server(listening) as (address, server):
             print(f"Jolly Lattice is at {address} (Ctrl-C ends it)", flush=True)
-            while True:
-                time.sleep(3600)
+            server.wait()
+            raise Trouble("The application stopped; what it says is in .data/server.log.")
     except KeyboardInterrupt:
         say("\nEnded.")
     return 0

@@ -10,7 +10,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from ops.chromium import ARGUMENTS, ask, open_copy
 from ops.database import free_port
-from ops.serve import application_env, manage, served
+from ops.serve import application_env, listen, manage, served
 
 # Playwright runs an event loop in this thread; the test database is made and dropped beside it.
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
@@ -40,7 +40,7 @@ def server_env(django_db_setup: None) -> dict[str, str]:
 @pytest.fixture(scope="session")
 def address(server_env: dict[str, str]) -> Iterator[str]:
     port = free_port()
-    with served(port, server_env):
+    with served(listen(port), server_env):
         yield f"http://127.0.0.1:{port}"
 
 

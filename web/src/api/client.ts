@@ -23,7 +23,13 @@ function csrfToken(): string {
   return /(?:^|;\s*)csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? ''
 }
 
-export const api = createClient<paths>({ baseUrl: '/' })
+/** A server that has not answered for so long counts as away. */
+const PATIENCE_MS = 8000
+
+export const api = createClient<paths>({
+  baseUrl: '/',
+  fetch: (request) => fetch(request, { signal: AbortSignal.timeout(PATIENCE_MS) }),
+})
 
 api.use({
   onRequest({ request }) {
