@@ -69,7 +69,8 @@ def _generated(folder: Path) -> dict[Path, str]:
                             text=True).stdout
     document, types = folder / "openapi.json", folder / "api.d.ts"
     document.write_text(openapi)
-    made = subprocess.run(["npx", "--no-install", "openapi-typescript", str(document), "-o",
+    made = subprocess.run(["npx", "--no-install", "openapi-typescript",
+                           "--default-non-nullable=false", str(document), "-o",
                            str(types)], check=False, cwd=WEB, env=node_environment(),
                           capture_output=True, text=True)
     if made.returncode:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from pydantic import AfterValidator, Field
 
@@ -116,39 +116,50 @@ SCALE = ClauseKind(
     added={"probability_scale": 80}, cleared=("probability_scale",))
 
 
-def _link_parts(lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
-    parts: list[str | Slot] = []
-    for i, link in enumerate(lane.links):
-        parts += [
-            "Of steps " if link.mode == "one" else "Steps ",
-            step_list(f"links.{i}.steps", "linked steps", link.steps, 128),
-            " ",
-            choice(f"links.{i}.mode", "kind of link", link.mode,
-                   {"together": "sound together", "one": "only one sounds"}),
-        ]
-        if link.mode == "together":
-            parts += [" ", percent(f"links.{i}.probability", "chance of the link",
-                                   link.probability), " of the time"]
-        parts.append(". " if i + 1 < len(lane.links) else ".")
-    return parts
+def _link_parts(lane: Lane, others: Mapping[str, str], i: int) -> list[str | Slot]:
+    link = lane.links[i]
+    parts: list[str | Slot] = [
+        "Of steps " if link.mode == "one" else "Steps ",
+        step_list(f"links.{i}.steps", "linked steps", link.steps, 128), " ",
+        choice(f"links.{i}.mode", "kind of link", link.mode,
+               {"together": "sound together", "one": "only one sounds"}),
+    ]
+    if link.mode == "together":
+        parts += [" ", percent(f"links.{i}.probability", "chance of the link",
+                               link.probability), " of the time"]
+    return [*parts, "."]
+
+
+def _links(lane: Lane) -> list[dict[str, Any]]:
+    return [link.model_dump(mode="json") for link in lane.links]
 
 
 LINKS = ClauseKind(
     "links", "linked steps", lambda lane: bool(lane.links), _link_parts,
-    added={"links": [{"steps": [0, 1], "mode": "together", "probability": 50}]},
-    cleared=("links",))
+    added=lambda lane: {"links": [*_links(lane), {
+        "steps": [0, min(1, lane.steps - 1)], "mode": "together", "probability": 50}]},
+    cleared=(), items=lambda lane: len(lane.links), without=lambda lane, i: {
+        "links": [link for n, link in enumerate(_links(lane)) if n != i]})
 
 
-def _turns_parts(lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
-    parts: list[str | Slot] = []
-    for step, (k, n) in sorted(lane.turns.items()):
-        parts += [
-            f"{'; step' if parts else 'Step'} {step + 1} only in the ",
-            nth(f"turns.{step}.0", "turn", k, 1, n), " of every ",
-            number(f"turns.{step}.1", "number of passes", n, k, 128), " passes",
-        ]
-    return [*parts, "."]
+def _turns_parts(lane: Lane, others: Mapping[str, str], i: int) -> list[str | Slot]:
+    step, (k, n) = sorted(lane.turns.items())[i]
+    return [
+        f"Step {step + 1} only in the ", nth(f"turns.{step}.0", "turn", k, 1, n), " of every ",
+        number(f"turns.{step}.1", "number of passes", n, k, 128), " passes.",
+    ]
 
 
-TURNS = ClauseKind("turns", "turns", lambda lane: bool(lane.turns), _turns_parts,
-                   added={"turns": {"0": [1, 2]}}, cleared=("turns",))
+def _turns(lane: Lane) -> dict[str, list[int]]:
+    return {str(step): list(turns) for step, turns in sorted(lane.turns.items())}
+
+
+def _more_turns(lane: Lane) -> dict[str, Any]:
+    free = next((step for step in range(lane.steps) if step not in lane.turns), 0)
+    return {"turns": {str(free): [1, 2]} | _turns(lane)}
+
+
+TURNS = ClauseKind(
+    "turns", "turns", lambda lane: bool(lane.turns), _turns_parts, _more_turns, (),
+    items=lambda lane: len(lane.turns), without=lambda lane, i: {
+        "turns": dict(list(_turns(lane).items())[:i] + list(_turns(lane).items())[i + 1:])})

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from functools import lru_cache
-from typing import TYPE_CHECKING, Annotated, Literal, Self
+from typing import TYPE_CHECKING, Annotated, Any, Literal, Self
 
 from pydantic import Field, model_validator
 
 from lattice.chance import Turns
-from lattice.slots import ClauseKind, Slot, choice, fraction, number, percent, step_number
+from lattice.slots import ClauseKind, Slot, choice, fraction, nth, number, percent, step_number
 from lattice.values import Beats, Document, Percent, StepNumber
 
 if TYPE_CHECKING:
@@ -81,34 +81,50 @@ def strand_roll(strokes: int) -> Roll:
     return Roll(step=0, strokes=strokes)
 
 
-def _parts(lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
+def _parts(lane: Lane, others: Mapping[str, str], i: int) -> list[str | Slot]:
+    roll, at = lane.rolls[i], f"rolls.{i}"
     parts: list[str | Slot] = []
-    for i, roll in enumerate(lane.rolls):
-        at = f"rolls.{i}"
-        if roll.step is not None:
-            parts += [" Step " if i else "Step ",
-                      step_number(f"{at}.step", "rolled step", roll.step, 0, 127)]
-        else:
-            parts += [" From beat " if i else "From beat ",
-                      fraction(f"{at}.start", "start of the roll in beats", roll.start, "0",
-                               "1024", ["0", "1", "2", "3"]), " for ",
-                      fraction(f"{at}.beats", "length of the roll in beats", roll.beats, "1/64",
-                               "1024", ["1/2", "1", "2", "4"]), " beats"]
-        parts += [
-            " rolls ", number(f"{at}.strokes", "strokes", roll.strokes, 1, 256), " times, ",
-            choice(f"{at}.curve", "curve", roll.curve, {c: c for c in CURVES}), ", from ",
-            percent(f"{at}.velocity.0", "first stroke's velocity", roll.velocity[0], 0, 400),
-            " to ",
-            percent(f"{at}.velocity.1", "last stroke's velocity", roll.velocity[1], 0, 400),
-            ", pitch ",
-            number(f"{at}.pitch.0", "first stroke's pitch", roll.pitch[0], -48, 48), " to ",
-            number(f"{at}.pitch.1", "last stroke's pitch", roll.pitch[1], -48, 48), ", ",
-            percent(f"{at}.probability", "chance of the roll", roll.probability),
-            " of the time.",
-        ]
-    return parts
+    if roll.step is not None:
+        parts += ["Step ", step_number(f"{at}.step", "rolled step", roll.step, 0, 127)]
+    else:
+        parts += ["From beat ",
+                  fraction(f"{at}.start", "start of the roll in beats", roll.start, "0",
+                           "1024", ["0", "1", "2", "3"]), " for ",
+                  fraction(f"{at}.beats", "length of the roll in beats", roll.beats, "1/64",
+                           "1024", ["1/2", "1", "2", "4"]), " beats"]
+    parts += [" rolls ", number(f"{at}.strokes", "strokes", roll.strokes, 1, 256), " times"]
+    if roll.beats is not None:
+        parts += [" (strokes of ", fraction(f"{at}.stroke_length", "stroke length",
+                                            roll.beats / 4 / roll.strokes, "1/4096", "16"), ")"]
+    parts += [
+        ", ", choice(f"{at}.curve", "curve", roll.curve, {c: c for c in CURVES}), ", velocity ",
+        percent(f"{at}.velocity.0", "first stroke's velocity", roll.velocity[0], 0, 400), " to ",
+        percent(f"{at}.velocity.1", "last stroke's velocity", roll.velocity[1], 0, 400),
+        ", pitch ", number(f"{at}.pitch.0", "first stroke's pitch", roll.pitch[0], -48, 48),
+        " to ", number(f"{at}.pitch.1", "last stroke's pitch", roll.pitch[1], -48, 48), ", ",
+        percent(f"{at}.probability", "chance of the roll", roll.probability), " of the time, in ",
+    ]
+    every = roll.turns[1] if roll.turns else 1
+    if roll.turns:
+        parts += ["the ", nth(f"{at}.turns.0", "turn of the roll", roll.turns[0], 1, every),
+                  " of "]
+    shown = "every pass" if every == 1 else f"every {every} passes"
+    return [*parts, number(f"{at}.every", "passes between the roll's turns", every, 1, 128,
+                           text=shown), "."]
 
 
-ROLLS = ClauseKind("rolls", "roll", lambda lane: bool(lane.rolls), _parts,
-                   added={"rolls": [{"step": 0, "strokes": 3, "velocity": [100, 60]}]},
-                   cleared=("rolls",))
+def _one_more(lane: Lane) -> dict[str, Any]:
+    """The lane's rolls and one on the first step that has none."""
+    rolled = {roll.step for roll in lane.rolls}
+    free = next((step for step in range(128) if step not in rolled), 0)
+    return {"rolls": [*_documents(lane), {"step": free, "strokes": 3, "velocity": [100, 60]}]}
+
+
+def _documents(lane: Lane) -> list[dict[str, Any]]:
+    return [roll.model_dump(mode="json") for roll in lane.rolls]
+
+
+ROLLS = ClauseKind(
+    "rolls", "roll", lambda lane: bool(lane.rolls), _parts, _one_more, (),
+    items=lambda lane: len(lane.rolls), without=lambda lane, i: {
+        "rolls": [roll for n, roll in enumerate(_documents(lane)) if n != i]})

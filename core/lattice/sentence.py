@@ -73,11 +73,38 @@ SHIFT = ClauseKind(
         " of a whole note."],
     added={"shift": "1/32"}, cleared=("shift",))
 
+
+def _path_parts(lane: Lane, others: Mapping[str, str], i: int) -> list[str | Slot]:
+    stretch, at = lane.rate_path[i], f"rate_path.{i}"
+    return [
+        "From beat ", fraction(f"{at}.start", "start of the stretch in beats", stretch.start, "0",
+                               "1024", ["0", "1", "2", "3"]),
+        " for ", fraction(f"{at}.beats", "length of the stretch in beats", stretch.beats, "1/64",
+                          "1024", ["1/2", "1", "2", "4"]),
+        " beats in steps of ", fraction(f"{at}.step", "step length of the stretch", stretch.step,
+                                        "1/1024", "16"),
+        ", ", percent(f"{at}.contour", "contour of the stretch", stretch.contour), " human.",
+    ]
+
+
+def _longer_path(lane: Lane) -> dict[str, Any]:
+    """The lane's path and one more beat, at twice the pace, after its last stretch."""
+    last = lane.rate_path[-1] if lane.rate_path else None
+    start = last.start + last.beats if last else 0
+    return {"rate_path": [*(each.model_dump(mode="json") for each in lane.rate_path), {
+        "start": str(start), "beats": "1", "step": str(lane.step / 2), "contour": 40}]}
+
+
+RATE_PATH = ClauseKind(
+    "rate-path", "rate path", lambda lane: bool(lane.rate_path), _path_parts, _longer_path, (),
+    items=lambda lane: len(lane.rate_path), without=lambda lane, i: {"rate_path": [
+        each.model_dump(mode="json") for n, each in enumerate(lane.rate_path) if n != i]})
+
 CLAUSES: Sequence[ClauseKind] = (
     RULE, SPAN, WINDOW, RESTART, SHIFT, hits.REVERSE, hits.FLIP, hits.KEEP,
     feel.VELOCITY, feel.VARY, feel.ACCENT, feel.CONTOUR, feel.SQUEEZE, feel.GATE,
     chance.PROBABILITY, chance.SCALE, chance.LINKS, chance.TURNS,
-    rolls.ROLLS, feel.SWING, feel.STRAIGHT, feel.VARY_TIME,
+    rolls.ROLLS, RATE_PATH, feel.SWING, feel.STRAIGHT, feel.VARY_TIME,
 )
 """Every kind of clause, in the order in which they are read."""
 
@@ -108,7 +135,11 @@ def sentence(lane: Lane, recipe: Recipe) -> Sentence:
     others = {each.id: each.name for each in recipe.lanes if each.id != lane.id}
     clauses, offers = [], []
     for kind in CLAUSES:
-        if kind.present(lane):
+        if kind.items is not None:
+            clauses += [Clause(f"{kind.id}.{i}", kind.parts(lane, others, i), removable=True)
+                        for i in range(kind.items(lane))]
+            offers.append(Offer(kind.id, kind.label))
+        elif kind.present(lane):
             parts = kind.parts(lane, others)
             if parts:
                 clauses.append(Clause(kind.id, parts, removable=bool(kind.cleared)))

@@ -170,14 +170,18 @@ def fraction(slot: str, label: str, value: Any, low: str, high: str,
 class ClauseKind:
     """A kind of clause that a lane may have or not.
 
-    `added` are the fields that "+ label" puts in (a callable works them out from the lane);
-    `cleared` the fields that taking the clause away sets back to neutral.
+    `parts` takes the lane and the other lanes' names by id, and the number of the item if there
+    may be several. `added` are the fields that "+ label" puts in (a callable works them out from
+    the lane); `cleared` the fields that taking the clause away sets back to neutral. A kind of
+    which a lane may have several has `items`: how many there are; `without` one takes it away.
     """
 
     id: str
     label: str
     present: Callable[[Any], bool]
-    parts: Callable[[Any, Mapping[str, str]], Sequence[str | Slot]]
+    parts: Callable[..., Sequence[str | Slot]]
     added: Mapping[str, Any] | Callable[[Any], Mapping[str, Any]]
     cleared: Sequence[str]
     possible: Callable[[Any], bool] = lambda lane: True
+    items: Callable[[Any], int] | None = None
+    without: Callable[[Any, int], Mapping[str, Any]] | None = None

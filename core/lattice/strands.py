@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import TYPE_CHECKING, Annotated, Any, Literal, Self
 
 from pydantic import BeforeValidator, Field, model_validator
@@ -94,30 +95,72 @@ class Strands(Document):
         return {kind: strand for kind in BOUNDS if (strand := getattr(self, kind)) is not None}
 
 
+@dataclass(frozen=True, slots=True)
+class ShownStrand:
+    """A strand as it is shown; `used` is false for one that only repeats the lane's single value.
+
+    low, high: the bounds of its kind; whole: whether its values are whole numbers; period: after
+    how many steps, cells or hits they come round.
+    """
+
+    kind: str
+    used: bool
+    values: tuple[float | tuple[float, float], ...]
+    by: By
+    direction: StrandDirection
+    window: tuple[int, int] | None
+    low: float
+    high: float
+    whole: bool
+    period: int
+
+
+def shown_strands(lane: Lane) -> list[ShownStrand]:
+    """One strand of each kind, whether the lane has it or not."""
+    shown = []
+    for kind, (low, high) in BOUNDS.items():
+        strand: Strand | None = getattr(lane.strands, kind)
+        drawn = strand or Strand(values=(single(kind, lane),) * lane.steps)
+        shown.append(ShownStrand(kind, strand is not None, drawn.values, drawn.by, drawn.direction,
+                                 drawn.window, low, high, kind in WHOLE, drawn.period))
+    return shown
+
+
 Read = Callable[["Hit"], float]
 """What a strand (or the lane's single value) says for a hit."""
+
+
+def single(kind: str, lane: Lane) -> float:
+    """What holds for a lane without a strand of this kind."""
+    return float(NEUTRAL[kind] if kind in NEUTRAL else getattr(lane, kind))
+
+
+def placer(kind: str, strand: Strand, draws: Draws) -> Callable[[Hit], int]:
+    """Which of a strand's values a hit reads, as its place in `values`."""
+    by, (first, last) = strand.by, strand.read
+    order = None if strand.direction == "random" else ordered(first, last, strand.direction)
+
+    def place(hit: Hit) -> int:
+        if order is None:
+            index = (hit.step,) if by == "step" else (hit.run.number, hit.cell)
+            return first + int(draws(f"{kind} order", *index) * (last - first + 1))
+        counted = hit.step if by == "step" else hit.cell if by == "cell" else hit.ordinal
+        return order[counted % len(order)]
+
+    return place
 
 
 def reader(kind: str, lane: Lane, draws: Draws) -> Read:
     """How the values of this kind are read for a hit of the lane."""
     strand: Strand | None = getattr(lane.strands, kind)
     if strand is None:
-        single = float(NEUTRAL[kind] if kind in NEUTRAL else getattr(lane, kind))
-        return lambda hit: single
-    values, by = strand.values, strand.by
-    order = None if strand.direction == "random" else ordered(*strand.read, strand.direction)
-    first, last = strand.read
-    whole = kind in WHOLE
+        alone = single(kind, lane)
+        return lambda hit: alone
+    values, whole = strand.values, kind in WHOLE
+    place_of = placer(kind, strand, draws)
 
     def read(hit: Hit) -> float:
-        if order is None:
-            index = (hit.step,) if by == "step" else (hit.run.number, hit.cell)
-            place = first + int(draws(f"{kind} order", *index) * (last - first + 1))
-        elif by == "step":
-            place = order[hit.step % len(order)]
-        else:
-            place = order[(hit.cell if by == "cell" else hit.ordinal) % len(order)]
-        value = values[place]
+        value = values[place_of(hit)]
         if not isinstance(value, tuple):
             return value
         low, high = value

@@ -7,7 +7,7 @@ changes no answer; the core stays a pure function.
 
 from collections import OrderedDict
 from collections.abc import Hashable
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from hashlib import blake2b
 from threading import Lock
 from typing import Any
@@ -17,8 +17,9 @@ from lattice.meeting import lane_frames, meeting
 from lattice.percussion import note_name
 from lattice.picture import groups, pictures
 from lattice.play import Performance
-from lattice.recipe import Lane, Recipe, to_json
+from lattice.recipe import Lane, Recipe
 from lattice.sentence import pattern_sentence, sentence, summary
+from lattice.strands import shown_strands
 
 from studio.limits import check_size
 
@@ -62,9 +63,9 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> dict[s
     first = recipe.lanes[0] if recipe.lanes else None
     lane = next((lane for lane in recipe.lanes if lane.id == chosen), first)
     if lane is not None:
-        answer["chosen"] = {"lane": lane.id, "sentence": sentence(lane, recipe),
-                            "strands": {kind: to_json(strand) | {"by": strand.by}
-                                        for kind, strand in lane.strands.used().items()},
+        answer["chosen"] = {"lane": lane.id, "steps": lane.steps,
+                            "sentence": sentence(lane, recipe),
+                            "strands": list(map(asdict, shown_strands(lane))),
                             "pins": len(lane.pins)}
     return answer
 

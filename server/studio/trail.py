@@ -88,17 +88,34 @@ def take(name: str, segments: list[dict[str, Any]], start: float, beats: Fractio
     return clip(name, stretches, start, beats)
 
 
-def keep(pattern: models.Pattern, entries: list[models.TrailPass], name: str) -> models.Clip:
-    """A clip of passes that follow each other, note for note as they were heard."""
+def in_a_row(entries: list[models.TrailPass]) -> tuple[list[dict[str, Any]], Fraction]:
+    """The segments of passes laid one after another from beat 0, and how long they last."""
     segments: list[dict[str, Any]] = []
-    at = 0.0
     total = Fraction(0)
     for entry in entries:
-        for segment in entry.segments:
-            segments.append(segment | {"at": segment["at"] - entry.start + at})
-        total += Fraction(entry.beats)
         at = float(total)
-    kept = shelve(pattern, segments, 0.0, total, name)
+        segments += [segment | {"at": segment["at"] - entry.start + at}
+                     for segment in entry.segments]
+        total += Fraction(entry.beats)
+    return segments, total
+
+
+def keep(pattern: models.Pattern, entries: list[models.TrailPass], first_bar: int,
+         bars: int | None) -> models.Clip:
+    """A clip of passes that follow each other, note for note as they were heard; or of so many
+    `bars` of them from `first_bar` (from 1) on. RecipeError if there are not so many."""
+    segments, total = in_a_row(entries)
+    numbers = [entry.number + 1 for entry in entries]
+    name = f"pass {numbers[0]}" if len(numbers) == 1 else f"passes {numbers[0]}–{numbers[-1]}"
+    start, beats = Fraction(0), total
+    if bars is not None:
+        bar = recipe_of(segments[-1]["revision"]).bar_beats
+        start, beats = (first_bar - 1) * bar, bars * bar
+        if start + beats > total:
+            raise RecipeError(f"These passes have {int(total / bar)} bars.")
+        last = first_bar + bars - 1
+        name += f", bar {first_bar}" if bars == 1 else f", bars {first_bar}–{last}"
+    kept = shelve(pattern, segments, float(start), beats, f"{pattern.name}, {name}")
     models.TrailPass.objects.filter(pk__in=[entry.pk for entry in entries]).update(kept=True)
     return kept
 

@@ -96,12 +96,29 @@ class LaneOut(Schema):
     drawn: DrawnOut
 
 
+class StrandOut(Schema):
+    """A strand of the chosen lane, or, where it has none, the value that holds for all its steps;
+    a value is a number or a range [low, high]."""
+
+    kind: str
+    used: bool
+    values: list[float | tuple[float, float]]
+    by: Literal["step", "cell", "hit"]
+    direction: Literal["forward", "backward", "bounce", "random"]
+    window: tuple[int, int] | None
+    low: float
+    high: float
+    whole: bool
+    period: int
+
+
 class ChosenOut(Schema):
     """What is shown of the chosen lane only."""
 
     lane: str
+    steps: int
     sentence: SentenceOut
-    strands: dict[str, Any]
+    strands: list[StrandOut]
     pins: int
 
 
@@ -199,12 +216,33 @@ class TrailOut(Schema):
 
 
 class KeepIn(Schema):
-    """What to keep: passes of the Trail, or so many bars of a revision from a beat on."""
+    """What to keep: passes of the Trail, or so many `bars` of them from `first_bar` on; without
+    passes, so many bars of a revision from beat `start` on."""
 
     passes: list[int] = Field(default=[], max_length=256)
+    first_bar: int = Field(default=1, ge=1, le=4096)
+    bars: int | None = Field(default=None, ge=1, le=64)
     revision: int | None = None
     start: float = Field(default=0, ge=0, lt=2**31)
-    bars: int = Field(default=1, ge=1, le=64)
+
+
+class HeardNote(Schema):
+    """A note of a pass, in beats from its start."""
+
+    start: float
+    length: float
+    pitch: int
+    velocity: int
+    channel: int
+    lane: str
+
+
+class HeardOut(Schema):
+    """A pass of the Trail, to be heard again note for note."""
+
+    beats: float
+    tempo: float
+    notes: list[HeardNote]
 
 
 def _json(answer: dict[str, Any], status: int = 200) -> HttpResponse:
@@ -302,6 +340,15 @@ def add_to_trail(request: HttpRequest, pattern_id: int, data: trail.HeardPass) -
     return _trail_out(trail.remember(_pattern(request, pattern_id), data))
 
 
+@router.get("/patterns/{pattern_id}/trail/{pass_id}", response=HeardOut)
+def hear_again(request: HttpRequest, pattern_id: int, pass_id: int) -> dict[str, Any]:
+    """The notes of a pass, as they were heard."""
+    entry = get_object_or_404(_pattern(request, pattern_id).trail, pk=pass_id)
+    segments, beats = trail.in_a_row([entry])
+    taken = trail.take("", segments, 0, beats)
+    return {"beats": float(beats), "tempo": taken.tempo, "notes": taken.notes}
+
+
 @router.post("/patterns/{pattern_id}/keep", response=ClipOut)
 def keep(request: HttpRequest, pattern_id: int, data: KeepIn) -> dict[str, Any]:
     """Make a clip of passes that were heard, or of bars still to come."""
@@ -310,15 +357,14 @@ def keep(request: HttpRequest, pattern_id: int, data: KeepIn) -> dict[str, Any]:
         entries = list(pattern.trail.filter(pk__in=data.passes))
         if len(entries) != len(set(data.passes)):
             raise RecipeError("One of these passes is not on the Trail any more.")
-        numbers = [entry.number + 1 for entry in entries]
-        span = f"pass {numbers[0]}" if len(numbers) == 1 else f"passes {numbers[0]}–{numbers[-1]}"
-        return clip_out(trail.keep(pattern, entries, f"{pattern.name}, {span}"))
+        return clip_out(trail.keep(pattern, entries, data.first_bar, data.bars))
+    bars = data.bars or 1
     revision = data.revision if data.revision is not None else pattern.head_id
     segment = {"revision": revision, "edits": [], "at": data.start, "start": data.start}
     trail.check_revisions(pattern, [segment])
     recipe = recipe_of(revision)
-    beats = data.bars * recipe.bar_beats
+    beats = bars * recipe.bar_beats
     first = int(data.start / recipe.bar_beats) + 1
-    span = f"bar {first}" if data.bars == 1 else f"bars {first}–{first + data.bars - 1}"
+    span = f"bar {first}" if bars == 1 else f"bars {first}–{first + bars - 1}"
     segment["end"] = data.start + float(beats)
     return clip_out(trail.shelve(pattern, [segment], data.start, beats, f"{pattern.name}, {span}"))

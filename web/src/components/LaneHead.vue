@@ -43,7 +43,8 @@ function setChannel(typed: string): void {
     </svg>
     <button
       type="button" class="plain words" :title="`${lane.note} · ${lane.note_name} · ${lane.drawn.summary}`"
-      @click="pattern.choose(lane.id)" @dblclick="naming = true"
+      @click="(event) => (event.ctrlKey || event.metaKey || event.shiftKey ? pattern.pick(lane.id) : pattern.choose(lane.id))"
+      @dblclick="naming = true"
     >
       <span class="head name">{{ lane.name }}</span>
       <span class="quiet about">{{ lane.drawn.summary }} · {{ lane.note_name }}</span>

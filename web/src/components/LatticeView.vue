@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** The lattice: all lanes over 1, 2 or 4 bars, in true time, with a playhead over them. */
+/** The lattice: all lanes over some bars or the whole weave, in true time, with a playhead over them. */
 import { mdiChevronLeft, mdiChevronRight } from '@mdi/js'
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, useTemplateRef } from 'vue'
@@ -11,6 +11,7 @@ import DrumMenu from './DrumMenu.vue'
 import LaneHead from './LaneHead.vue'
 import LaneRow from './LaneRow.vue'
 import PlayHead from './PlayHead.vue'
+import TimeRuler from './TimeRuler.vue'
 
 const props = defineProps<{ view: View }>()
 const pattern = usePattern()
@@ -28,21 +29,18 @@ const rowHeight = computed(() => {
   const room = (height.value - RULER - 34) / count - GAP
   return Math.round(Math.min(74, Math.max(36, room)))
 })
-const beatLabels = computed(() => {
-  const beat = 4 / props.view.meter[1]
-  const labels = []
-  const dense = pattern.span / beat > 16
-  for (let i = 0; i * beat < pattern.span - 1e-6; i += 1) {
-    const at = pattern.start + i * beat
-    const bar = Math.floor(at / props.view.bar_beats + 1e-6)
-    const inBar = Math.round((at - bar * props.view.bar_beats) / beat)
-    if (dense && inBar !== 0) continue
-    labels.push({ text: `${bar + 1}.${inBar + 1}`, left: ((at - pattern.start) / pattern.span) * 100, strong: inBar === 0 })
-  }
-  return labels
+/** What is drawn: the bars that are heard, or everything up to the meeting point. */
+const shown = computed(() => pattern.weave ?? props.view)
+const start = computed(() => (pattern.weave ? 0 : pattern.start))
+const span = computed(() => (pattern.weave ? pattern.weave.end : pattern.span))
+const weaveTitle = computed(() => {
+  const bars = props.view.meeting.bars
+  if (bars === null) return `The first ${pattern.weaveBars} bars`
+  return bars > pattern.weaveBars ? `The first ${pattern.weaveBars} of ${bars} bars` : `All ${bars} bars up to the meeting point`
 })
 const firstBar = computed(() => Math.round(pattern.start / props.view.bar_beats) + 1)
 const showing = computed(() => {
+  if (pattern.weave) return weaveTitle.value
   const last = firstBar.value + pattern.viewBars - 1
   return pattern.viewBars === 1 ? `Bar ${firstBar.value}` : `Bars ${firstBar.value}–${last}`
 })
@@ -67,26 +65,25 @@ function addLane(note: number): void {
 <template>
   <section ref="box" class="lattice" aria-label="Lattice">
     <div class="scroll">
-      <div class="ruler" :style="{ marginLeft: `${HEAD}px`, width: `${drawnWidth}px`, height: `${RULER}px` }">
-        <span
-          v-for="label in beatLabels" :key="label.text" :class="{ strong: label.strong }"
-          :style="{ left: `${label.left}%` }"
-        >{{ label.text }}</span>
-      </div>
+      <TimeRuler
+        :view="view" :start="start" :span="span"
+        :style="{ marginLeft: `${HEAD}px`, width: `${drawnWidth}px`, height: `${RULER}px` }"
+      />
       <div class="rows" role="group" aria-roledescription="lattice" :aria-label="cursorWords">
         <div
-          v-for="(lane, index) in view.lanes" :key="lane.id" class="lane"
-          :class="{ chosen: lane.id === pattern.chosen }" :style="{ height: `${rowHeight}px` }"
+          v-for="(lane, index) in shown.lanes" :key="lane.id" class="lane"
+          :class="{ chosen: lane.id === pattern.chosen, picked: pattern.picked.includes(lane.id) }" :style="{ height: `${rowHeight}px` }"
         >
           <div class="left" :style="{ width: `${HEAD}px` }">
-            <LaneHead :lane="lane" :index="index" :count="view.lanes.length" />
+            <LaneHead :lane="lane" :index="index" :count="shown.lanes.length" />
           </div>
           <LaneRow
             :lane="lane" :index="index" :view="view" :width="drawnWidth" :height="rowHeight - 2"
-            :cursor="lane.id === pattern.chosen ? pattern.step : -1"
+            :start="start" :span="span" :coarse="span > 16 * view.bar_beats"
+            :cursor="lane.id === pattern.chosen && !pattern.weave ? pattern.step : -1"
           />
         </div>
-        <PlayHead :left="HEAD" :width="drawnWidth" />
+        <PlayHead :left="HEAD" :width="drawnWidth" :start="start" :span="span" />
       </div>
       <p v-if="view.lanes.length === 0" class="sentence empty">
         This pattern has no lanes yet. Add one, then turn the words of its sentence.
@@ -108,9 +105,13 @@ function addLane(note: number): void {
       </span>
       <span role="radiogroup" aria-label="Bars shown" class="bars">
         <button
-          v-for="bars in [1, 2, 4]" :key="bars" type="button" class="plain" role="radio"
-          :aria-checked="pattern.viewBars === bars" @click="pattern.setBars(bars)"
+          v-for="bars in [1, 2, 4, 8]" :key="bars" type="button" class="plain" role="radio"
+          :aria-checked="!pattern.weaving && pattern.viewBars === bars" @click="pattern.setBars(bars)"
         >{{ bars }} {{ bars === 1 ? 'bar' : 'bars' }}</button>
+        <button
+          type="button" class="plain" role="radio" :aria-checked="pattern.weaving" :title="weaveTitle"
+          @click="pattern.seeWeave"
+        >whole weave</button>
       </span>
     </div>
     <span class="unseen" aria-live="polite">{{ cursorWords }}</span>
@@ -120,13 +121,10 @@ function addLane(note: number): void {
 <style scoped>
 .lattice { display: flex; flex-direction: column; min-height: 0; min-width: 0; }
 .scroll { flex: 1; min-height: 0; overflow-y: auto; overflow-x: hidden; padding: 2px; }
-.ruler { position: relative; font-size: 12px; color: var(--quiet); }
-.ruler span { position: absolute; transform: translateX(-50%); font-variant-numeric: tabular-nums; }
-.ruler span:first-child { transform: none; }
-.ruler .strong { font-weight: 700; color: var(--ink); }
 .rows { position: relative; }
 .lane { display: flex; margin-bottom: 4px; border: 1px solid var(--rule); border-radius: 9px; overflow: hidden; background: var(--card); }
 .lane.chosen { border-color: var(--ink); box-shadow: 0 0 0 1px var(--ink); }
+.lane.picked { outline: 2px dashed var(--ink); outline-offset: -3px; }
 .left { flex: none; }
 .line { display: flex; justify-content: space-between; align-items: center; font-size: 13px; color: var(--quiet); height: 30px; }
 .turner { display: flex; align-items: center; gap: 4px; }

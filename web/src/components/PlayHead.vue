@@ -2,12 +2,10 @@
 /** The line where the sound is now; a component of its own, since it moves with every frame. */
 import { computed } from 'vue'
 import { usePlayer } from '@/sound/player'
-import { usePattern } from '@/stores/pattern'
 
-const props = defineProps<{ left: number; width: number }>()
-const pattern = usePattern()
+const props = defineProps<{ left: number; width: number; start: number; span: number }>()
 const player = usePlayer()
-const share = computed(() => (player.beat - pattern.start) / pattern.span)
+const share = computed(() => (player.beat - props.start) / props.span)
 const shown = computed(() => player.playing && share.value >= 0 && share.value <= 1)
 const place = computed(() => `translateX(${props.left + share.value * props.width}px)`)
 </script>

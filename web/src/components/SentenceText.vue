@@ -1,13 +1,20 @@
 <script setup lang="ts">
 /** A sentence: clauses with words that can be changed, and small offers of clauses to add. */
 import type { Edit, Sentence } from '@/api/client'
+import { usePlayer } from '@/sound/player'
 import { usePattern } from '@/stores/pattern'
 import SentenceWord from './SentenceWord.vue'
 
 const props = defineProps<{ sentence: Sentence; lane: string | null }>()
 const pattern = usePattern()
+const player = usePlayer()
 
-const change = (slot: string, value: unknown): Edit[] => [{ do: 'set', lane: props.lane, slot, value }]
+/** The other lanes that are changed together with this one. */
+const also = () => (props.lane === null ? [] : pattern.also)
+const change = (slot: string, value: unknown): Edit[] => [{ do: 'set', lane: props.lane, slot, value, also: also() }]
+async function settle(slot: string, value: unknown): Promise<void> {
+  if (await pattern.commit(change(slot, value))) player.hearChange()
+}
 </script>
 
 <template>
@@ -18,19 +25,19 @@ const change = (slot: string, value: unknown): Edit[] => [{ do: 'set', lane: pro
         <template v-if="typeof part === 'string'">{{ part }}</template>
         <SentenceWord
           v-else :slotted="part" @preview="(value) => pattern.preview(change(part.slot, value))"
-          @settle="(value) => pattern.commit(change(part.slot, value))"
+          @settle="(value) => settle(part.slot, value)"
         />
       </template>
       <button
         v-if="clause.removable" type="button" class="plain remove" :aria-label="`Take away ${clause.id}`"
-        @click="pattern.commit([{ do: 'remove', lane, clause: clause.id }])"
+        @click="pattern.commit([{ do: 'remove', lane, clause: clause.id, also: also() }])"
       >×</button>
     </span>{{ ' ' }}
     </template>
     <span class="offers">
       <button
         v-for="offer in sentence.offers" :key="offer.id" type="button" class="plain offer"
-        @click="pattern.commit([{ do: 'add', lane, clause: offer.id }])"
+        @click="pattern.commit([{ do: 'add', lane, clause: offer.id, also: also() }])"
       >+ {{ offer.label }}</button>
     </span>
   </div>

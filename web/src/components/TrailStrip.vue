@@ -1,13 +1,19 @@
 <script setup lang="ts">
-/** The Trail: a small picture of each pass just heard, the newest last, with Keep on each. */
-import { nextTick, useTemplateRef, watch } from 'vue'
+/** The Trail: a small picture of each pass just heard, the newest last. Hear one again, keep one or several. */
+import { mdiPlay } from '@mdi/js'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { usePlayer } from '@/sound/player'
+import { useNotices } from '@/stores/notices'
 import { usePattern } from '@/stores/pattern'
 import { usePiece } from '@/stores/piece'
 import RhythmThumb from './RhythmThumb.vue'
 
 const piece = usePiece()
 const pattern = usePattern()
+const player = usePlayer()
+const notices = useNotices()
 const strip = useTemplateRef<HTMLElement>('strip')
+const keepBars = [1, 2, 4, 8]
 
 watch(
   () => piece.trail.at(-1)?.id,
@@ -15,16 +21,60 @@ watch(
   { immediate: true },
 )
 const lanes = () => pattern.view?.lanes.map((lane) => lane.id)
+
+/** The chosen passes, from the first to the last. */
+const ends = ref<[number, number] | null>(null)
+const chosen = computed(() => {
+  if (!ends.value) return []
+  const places = ends.value.map((id) => piece.trail.findIndex((pass) => pass.id === id))
+  return piece.trail.slice(Math.max(0, Math.min(...places)), Math.max(...places) + 1)
+})
+function choose(id: number, more: boolean): void {
+  if (more && ends.value) ends.value = [ends.value[0], id]
+  else ends.value = ends.value?.[0] === id && ends.value[1] === id ? null : [id, id]
+}
+const first = computed(() => chosen.value[0])
+const last = computed(() => chosen.value.at(-1))
+const bars = computed(() => Math.round(chosen.value.reduce((sum, pass) => sum + pass.thumb.bars, 0)))
+const firstBar = ref(1)
+const lastBar = ref(1)
+watch([ends, bars], () => {
+  firstBar.value = 1
+  lastBar.value = Math.max(1, bars.value)
+})
+function keepChosen(): void {
+  const passes = chosen.value.map((pass) => pass.id)
+  const whole = firstBar.value === 1 && lastBar.value === bars.value
+  void piece.keep(whole ? { passes } : { passes, first_bar: firstBar.value, bars: lastBar.value - firstBar.value + 1 })
+}
+function keepLast(): void {
+  const last = piece.trail.at(-1)
+  if (last) void piece.keep({ passes: [last.id] })
+  else notices.say('Nothing was heard yet: let one pass play, or keep the bars to come.')
+}
 </script>
 
 <template>
   <section class="trail" aria-label="Trail">
-    <div class="title"><span class="head">Trail</span><span class="quiet">just heard</span></div>
+    <div class="title">
+      <span class="head">Trail</span><span class="quiet">just heard</span>
+    </div>
     <ol ref="strip" tabindex="0">
-      <li v-for="pass in piece.trail" :key="pass.id" :data-pass="pass.id">
-        <span class="picture"><RhythmThumb :thumb="pass.thumb" :lanes="lanes()" /></span>
+      <li
+        v-for="pass in piece.trail" :key="pass.id" :data-pass="pass.id"
+        :class="{ chosen: chosen.includes(pass), sounding: player.again.includes(pass.id) }"
+      >
+        <button
+          type="button" class="plain picture" :aria-pressed="chosen.includes(pass)"
+          :aria-label="`Choose pass ${pass.number + 1}`" title="Choose; with Shift, all up to here"
+          @click="(event) => choose(pass.id, event.shiftKey)"
+        ><RhythmThumb :thumb="pass.thumb" :lanes="lanes()" /></button>
         <span class="foot">
-          <span>pass {{ pass.number + 1 }}</span>
+          <v-btn
+            :icon="mdiPlay" size="x-small" class="hear" :aria-label="`Hear pass ${pass.number + 1} again`"
+            @click="player.hearAgain([pass.id])"
+          />
+          <span class="number">pass {{ pass.number + 1 }}</span>
           <button
             type="button" class="plain keep" :aria-label="`Keep pass ${pass.number + 1}`"
             @click="piece.keep({ passes: [pass.id] })"
@@ -35,6 +85,48 @@ const lanes = () => pattern.view?.lanes.map((lane) => lane.id)
         Press space: every pass that you hear is laid down here, and can be kept afterwards.
       </li>
     </ol>
+    <div v-if="chosen.length" class="tools" role="group" aria-label="Chosen passes">
+      <span>
+        bars <input v-model.number="firstBar" type="number" min="1" :max="lastBar" aria-label="First bar" /> to
+        <input v-model.number="lastBar" type="number" :min="firstBar" :max="bars" aria-label="Last bar" /> of {{ bars }}
+      </span>
+      <span class="pair">
+        <v-btn size="x-small" variant="flat" color="primary" @click="keepChosen">Keep chosen</v-btn>
+        <v-btn
+          v-if="first && last && first !== last" size="x-small" @click="player.hearAgain([first.id, last.id])"
+        >Compare {{ first.number + 1 }} with {{ last.number + 1 }}</v-btn>
+        <v-btn v-else-if="first" size="x-small" @click="player.hearAgain([first.id], true)">Stay on it</v-btn>
+      </span>
+    </div>
+    <div v-else class="tools">
+      <v-btn size="x-small" variant="flat" color="primary" @click="keepLast">Keep last pass</v-btn>
+      <span class="pair">
+        <v-menu>
+          <template #activator="{ props: menu }"><v-btn v-bind="menu" size="x-small">Keep bars …</v-btn></template>
+          <v-list>
+            <v-list-item
+              v-for="count in keepBars" :key="count"
+              :title="count === 1 ? 'The bar from here' : `The ${count} bars from here`"
+              @click="piece.keep({ bars: count, start: pattern.start })"
+            />
+          </v-list>
+        </v-menu>
+        <v-menu>
+          <template #activator="{ props: menu }"><v-btn v-bind="menu" size="x-small">Reroll …</v-btn></template>
+          <v-list>
+            <v-list-item title="New chances for all lanes" @click="pattern.commit([{ do: 'reroll' }])" />
+            <v-list-item title="The chances before" @click="pattern.commit([{ do: 'reroll', back: true }])" />
+            <v-list-item
+              :title="`New chances for ${pattern.lane?.name}`" @click="pattern.commit([{ do: 'reroll', lane: pattern.chosen }])"
+            />
+            <v-list-item
+              :title="`The chances before, for ${pattern.lane?.name}`"
+              @click="pattern.commit([{ do: 'reroll', lane: pattern.chosen, back: true }])"
+            />
+          </v-list>
+        </v-menu>
+      </span>
+    </div>
   </section>
 </template>
 
@@ -44,9 +136,16 @@ const lanes = () => pattern.view?.lanes.map((lane) => lane.id)
 .title .head { font-size: 15px; }
 .title .quiet { font-size: 12px; }
 ol { list-style: none; display: flex; gap: 8px; overflow-x: auto; padding: 2px; flex: 1; min-width: 0; scrollbar-width: thin; }
-li { flex: none; width: 104px; background: var(--card); border: 1px solid var(--rule); border-radius: 8px; padding: 5px 7px 3px; }
-.picture { display: block; height: 32px; }
-.foot { display: flex; justify-content: space-between; font-size: 12px; }
+li { flex: none; width: 116px; background: var(--card); border: 1px solid var(--rule); border-radius: 8px; padding: 5px 7px 1px; }
+li.chosen { border-color: var(--ink); box-shadow: 0 0 0 1px var(--ink); }
+li.sounding { background: color-mix(in srgb, var(--lamp) 30%, var(--card)); }
+.picture { display: block; height: 30px; width: 100%; }
+.foot { display: flex; align-items: center; font-size: 12px; }
+.hear { margin-left: -7px; }
+.number { flex: 1; white-space: nowrap; }
 .keep { color: var(--link); font-weight: 700; }
 .none { width: auto; font-size: 13px; border-style: dashed; padding: 14px; }
+.tools { flex: none; display: grid; gap: 4px; justify-items: start; font-size: 12.5px; }
+.pair { display: flex; gap: 2px; }
+input { width: 38px; font: inherit; color: var(--ink); background: var(--card); border: 1px solid var(--rule); border-radius: 5px; padding: 0 3px; }
 </style>

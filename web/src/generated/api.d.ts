@@ -372,6 +372,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/patterns/{pattern_id}/trail/{pass_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Hear Again
+         * @description The notes of a pass, as they were heard.
+         */
+        get: operations["studio_api_patterns_hear_again"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/patterns/{pattern_id}/keep": {
         parameters: {
             query?: never;
@@ -624,11 +644,11 @@ export interface components {
         ChosenOut: {
             /** Lane */
             lane: string;
+            /** Steps */
+            steps: number;
             sentence: components["schemas"]["SentenceOut"];
             /** Strands */
-            strands: {
-                [key: string]: unknown;
-            };
+            strands: components["schemas"]["StrandOut"][];
             /** Pins */
             pins: number;
         };
@@ -801,6 +821,45 @@ export interface components {
             view: components["schemas"]["ViewOut"];
         };
         /**
+         * StrandOut
+         * @description A strand of the chosen lane, or, where it has none, the value that holds for all its steps;
+         *     a value is a number or a range [low, high].
+         */
+        StrandOut: {
+            /** Kind */
+            kind: string;
+            /** Used */
+            used: boolean;
+            /** Values */
+            values: (number | [
+                number,
+                number
+            ])[];
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "step" | "cell" | "hit";
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "forward" | "backward" | "bounce" | "random";
+            /** Window */
+            window: [
+                number,
+                number
+            ] | null;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Whole */
+            whole: boolean;
+            /** Period */
+            period: number;
+        };
+        /**
          * ViewOut
          * @description A pattern over a range of beats.
          */
@@ -839,7 +898,7 @@ export interface components {
              * Start
              * @default 0
              */
-            start: number;
+            start?: number;
             /** End */
             end: number;
             /** Chosen */
@@ -847,7 +906,7 @@ export interface components {
         };
         /**
          * AddClause
-         * @description Put a clause into use, with its starting values.
+         * @description Put a clause into use, with its starting values; in the lanes of `also` where it can be.
          */
         AddClause: {
             /**
@@ -859,6 +918,11 @@ export interface components {
             lane: string | null;
             /** Clause */
             clause: string;
+            /**
+             * Also
+             * @default []
+             */
+            also?: string[];
         };
         /**
          * AddLane
@@ -876,11 +940,28 @@ export interface components {
              * Note
              * @default 42
              */
-            note: number;
+            note?: number;
             /** After */
             after?: string | null;
             /** Follow */
             follow?: ("gaps" | "answer") | null;
+        };
+        /**
+         * CopyStrand
+         * @description Give a lane the strand that another has.
+         */
+        CopyStrand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "copy_strand";
+            /** Lane */
+            lane: string;
+            /** Kind */
+            kind: string;
+            /** Source */
+            source: string;
         };
         /**
          * DuplicateLane
@@ -896,6 +977,44 @@ export interface components {
             lane: string;
         };
         /**
+         * LayPath
+         * @description Lay stretches of beats, each with its step length and contour, over a lane's rate path; the
+         *     path that was there stays where no new stretch lies. An empty path takes it away.
+         */
+        LayPath: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "lay_path";
+            /** Lane */
+            lane: string;
+            /** Path */
+            path: components["schemas"]["RateStretch"][];
+        };
+        /**
+         * LinkSteps
+         * @description Let steps share a fate, in place of the links they had; mode null parts them.
+         */
+        LinkSteps: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "link";
+            /** Lane */
+            lane: string;
+            /** Steps */
+            steps: number[];
+            /** Mode */
+            mode: ("together" | "one") | null;
+            /**
+             * Probability
+             * @default 50
+             */
+            probability?: number;
+        };
+        /**
          * LookIn
          * @description A revision, with edits that are only tried out.
          */
@@ -904,7 +1023,7 @@ export interface components {
              * Start
              * @default 0
              */
-            start: number;
+            start?: number;
             /** End */
             end: number;
             /** Chosen */
@@ -915,7 +1034,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["SetStrand"] | components["schemas"]["RollStep"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
         };
         /**
          * MoveLane
@@ -931,6 +1050,34 @@ export interface components {
             lane: string;
             /** To */
             to: number;
+        };
+        /**
+         * Paste
+         * @description Copy the steps `first` to `last` of a lane, with their hits, strands, turns and rolls, to
+         *     the steps from `at` on in a lane; what lies past its end is left out. Rolls are lifted by
+         *     `lift` semitones.
+         */
+        Paste: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "paste";
+            /** Source */
+            source: string;
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Lane */
+            lane: string;
+            /** At */
+            at: number;
+            /**
+             * Lift
+             * @default 0
+             */
+            lift?: number;
         };
         /**
          * Put
@@ -950,8 +1097,25 @@ export interface components {
             on: boolean;
         };
         /**
+         * RateStretch
+         * @description From `start`, `beats` long in the frame: cells of `step`, contour blended by `contour`.
+         */
+        RateStretch: {
+            /** Start */
+            start: string | number;
+            /** Beats */
+            beats: string | number;
+            /** Step */
+            step: string | number;
+            /**
+             * Contour
+             * @default 0
+             */
+            contour?: number;
+        };
+        /**
          * RemoveClause
-         * @description Take a clause out of use.
+         * @description Take a clause out of use; one of several is named with its number, as in "rolls.0".
          */
         RemoveClause: {
             /**
@@ -963,6 +1127,11 @@ export interface components {
             lane: string | null;
             /** Clause */
             clause: string;
+            /**
+             * Also
+             * @default []
+             */
+            also?: string[];
         };
         /**
          * RemoveLane
@@ -979,7 +1148,8 @@ export interface components {
         };
         /**
          * Reroll
-         * @description New chances, same recipe: for one lane, or for the whole pattern (`lane` null).
+         * @description New chances, same recipe, for one lane or for the whole pattern (`lane` null); `back` goes to
+         *     the chances before. Seeds are counted on: any two give draws that have nothing in common.
          */
         Reroll: {
             /**
@@ -989,6 +1159,11 @@ export interface components {
             do: "reroll";
             /** Lane */
             lane?: string | null;
+            /**
+             * Back
+             * @default false
+             */
+            back?: boolean;
         };
         /**
          * RollStep
@@ -1006,6 +1181,26 @@ export interface components {
             step: number;
             /** Strokes */
             strokes: number;
+        };
+        /**
+         * RollStretch
+         * @description Roll over `beats` from `start` in the frame, in strokes of half the lane's step, or so many
+         *     `strokes`; the roll ends where the frame does.
+         */
+        RollStretch: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "roll_stretch";
+            /** Lane */
+            lane: string;
+            /** Start */
+            start: string | number;
+            /** Beats */
+            beats: string | number;
+            /** Strokes */
+            strokes?: number | null;
         };
         /**
          * SetLane
@@ -1047,7 +1242,8 @@ export interface components {
         };
         /**
          * SetSlot
-         * @description Change one word of a lane's sentence, or of the pattern's where `lane` is null.
+         * @description Change one word of a lane's sentence, or of the pattern's where `lane` is null; and the same
+         *     word of the lanes in `also`, where they have it and it can be so.
          */
         SetSlot: {
             /**
@@ -1061,6 +1257,11 @@ export interface components {
             slot: string;
             /** Value */
             value: unknown;
+            /**
+             * Also
+             * @default []
+             */
+            also?: string[];
         };
         /**
          * SetStrand
@@ -1080,6 +1281,100 @@ export interface components {
             strand: {
                 [key: string]: unknown;
             } | null;
+        };
+        /**
+         * ShapeStrand
+         * @description Change the values of a strand together: all of them, or those of `steps`.
+         *
+         *     how: set them to `amount`; raise them by it (each stops at its bound); rotate them by so many
+         *     places; reverse them; randomise a share (percent) of them, each within [low, high]; or give the
+         *     strand `amount` values, the ones there repeated. A lane without the strand begins with its
+         *     single value on every step; so does a choice of steps in a strand that is not read by step.
+         */
+        ShapeStrand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "shape";
+            /** Lane */
+            lane: string;
+            /** Kind */
+            kind: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "set" | "raise" | "rotate" | "reverse" | "randomise" | "length";
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /** Low */
+            low?: number | null;
+            /** High */
+            high?: number | null;
+            /**
+             * Share
+             * @default 100
+             */
+            share?: number;
+            /** Steps */
+            steps?: number[] | null;
+        };
+        /**
+         * TakeTurns
+         * @description Let steps sound only in the k-th of every n passes; null lets them sound in all.
+         */
+        TakeTurns: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "turns";
+            /** Lane */
+            lane: string;
+            /** Steps */
+            steps: number[];
+            /** Turns */
+            turns: [
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * Touch
+         * @description Take wedges by their tips: the values that their hits read change, each up to its bound.
+         */
+        Touch: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "touch";
+            /** Lane */
+            lane: string;
+            /** Places */
+            places: components["schemas"]["TouchPlace"][];
+        };
+        /**
+         * TouchPlace
+         * @description A hit, by its place in beats: its velocity is raised, its nudge (percent) moved.
+         */
+        TouchPlace: {
+            /** At */
+            at: number;
+            /**
+             * Louder
+             * @default 0
+             */
+            louder?: number;
+            /**
+             * Later
+             * @default 0
+             */
+            later?: number;
         };
         /**
          * Unpin
@@ -1116,7 +1411,7 @@ export interface components {
              * Start
              * @default 0
              */
-            start: number;
+            start?: number;
             /** End */
             end: number;
             /** Chosen */
@@ -1127,7 +1422,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["SetStrand"] | components["schemas"]["RollStep"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
         };
         /**
          * WhyOut
@@ -1148,7 +1443,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["SetStrand"] | components["schemas"]["RollStep"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** Lane */
             lane: string;
             /** At */
@@ -1200,7 +1495,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["SetStrand"] | components["schemas"]["RollStep"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** At */
             at: number;
             /** Start */
@@ -1209,27 +1504,60 @@ export interface components {
             end: number;
         };
         /**
+         * HeardNote
+         * @description A note of a pass, in beats from its start.
+         */
+        HeardNote: {
+            /** Start */
+            start: number;
+            /** Length */
+            length: number;
+            /** Pitch */
+            pitch: number;
+            /** Velocity */
+            velocity: number;
+            /** Channel */
+            channel: number;
+            /** Lane */
+            lane: string;
+        };
+        /**
+         * HeardOut
+         * @description A pass of the Trail, to be heard again note for note.
+         */
+        HeardOut: {
+            /** Beats */
+            beats: number;
+            /** Tempo */
+            tempo: number;
+            /** Notes */
+            notes: components["schemas"]["HeardNote"][];
+        };
+        /**
          * KeepIn
-         * @description What to keep: passes of the Trail, or so many bars of a revision from a beat on.
+         * @description What to keep: passes of the Trail, or so many `bars` of them from `first_bar` on; without
+         *     passes, so many bars of a revision from beat `start` on.
          */
         KeepIn: {
             /**
              * Passes
              * @default []
              */
-            passes: number[];
+            passes?: number[];
+            /**
+             * First Bar
+             * @default 1
+             */
+            first_bar?: number;
+            /** Bars */
+            bars?: number | null;
             /** Revision */
             revision?: number | null;
             /**
              * Start
              * @default 0
              */
-            start: number;
-            /**
-             * Bars
-             * @default 1
-             */
-            bars: number;
+            start?: number;
         };
     };
     responses: never;
@@ -1825,6 +2153,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrailOut"];
+                };
+            };
+        };
+    };
+    studio_api_patterns_hear_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pattern_id: number;
+                pass_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeardOut"];
                 };
             };
         };

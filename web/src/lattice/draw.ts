@@ -14,6 +14,26 @@ export interface Stage {
   audible: boolean
   /** The cell that the keyboard is on, or -1. */
   cursor: number
+  /** The base line that wedges stand on, and the height of the loudest, in pixels from the top. */
+  floor: number
+  ceiling: number
+  /** Steps that are chosen. */
+  chosen: number[]
+  /** Where the lane's first run ends, if it can be pulled there. */
+  end: number | null
+  /** Many bars at once: no diamonds and no outlines. */
+  coarse: boolean
+}
+
+/** The base line and the greatest height of wedges in a row of this height. */
+export const reachOf = (height: number) => ({ floor: height - FLOOR, ceiling: CEILING })
+
+/** The tip of a hit's first wedge, in pixels, if it is on the stage. */
+export function tipOf(hit: Drawn['hits'][number], stage: Stage): { x: number; y: number } | null {
+  const stroke = hit[3][0]
+  if (!stroke || stroke[0] < stage.start - EDGE || stroke[0] >= stage.start + stage.span) return null
+  const tall = Math.max(3, (stroke[2] / 127) * (stage.floor - stage.ceiling))
+  return { x: ((stroke[0] - stage.start) / stage.span) * stage.width, y: stage.floor - tall }
 }
 
 const FLOOR = 9
@@ -36,31 +56,42 @@ export function cellLength(drawn: Drawn, index: number): number {
 export function drawLane(context: CanvasRenderingContext2D, drawn: Drawn, stage: Stage): void {
   const { width, height, start, span, ground, colour } = stage
   const x = (beat: number) => ((beat - start) / span) * width
-  const base = height - FLOOR
+  const base = stage.floor
   context.clearRect(0, 0, width, height)
   const cycles = drawn.cycles.filter((at) => at >= start - EDGE && at < start + span - EDGE)
   const light = shade(context, cycles, stage, x)
 
   context.lineWidth = 1
-  for (let at = Math.ceil(start / stage.beat - EDGE) * stage.beat; at < start + span; at += stage.beat) {
+  const pace = stage.coarse ? stage.bar : stage.beat
+  for (let at = Math.ceil(start / pace - EDGE) * pace; at < start + span; at += pace) {
     const isBar = Math.abs(at / stage.bar - Math.round(at / stage.bar)) < EDGE
     context.strokeStyle = isBar ? ground.line : ground.beat
     line(context, Math.round(x(at)) + 0.5, 0, height)
   }
   for (const at of cycles) if (at > start + EDGE) knot(context, x(at), height, colour)
+  if (stage.end !== null) bracket(context, stage.end, height, ground.ink)
 
   const cells = visibleCells(drawn, start, span)
   const room = (width * cellLength(drawn, cells[0] ?? 0)) / span
   const size = room > 14 ? 2.6 : room > 7 ? 1.9 : 1.2
+  if (stage.chosen.length) {
+    context.fillStyle = ground.ink
+    context.globalAlpha = 0.14
+    for (const index of cells) {
+      if (!stage.chosen.includes(drawn.steps[index] ?? -1)) continue
+      context.fillRect(x(drawn.cells[index] ?? 0), 0, (cellLength(drawn, index) / span) * width, height)
+    }
+    context.globalAlpha = 1
+  }
   context.fillStyle = ground.diamond
-  for (const index of cells) diamond(context, x(drawn.cells[index] ?? 0), base + 3.5, size)
+  if (!stage.coarse) for (const index of cells) diamond(context, x(drawn.cells[index] ?? 0), base + 3.5, size)
 
   context.globalAlpha = stage.audible ? 1 : 0.3
   for (const [place, probability, sounds, strokes] of drawn.hits) {
     const again = place < light[0] - EDGE || place >= light[1] - EDGE
     for (const [at, length, velocity] of strokes) {
       const left = x(at)
-      const tall = Math.max(3, (velocity / 127) * (base - CEILING))
+      const tall = Math.max(3, (velocity / 127) * (base - stage.ceiling))
       const long = Math.max(3, (length / span) * width)
       wedge(context, left, base, long, tall)
       if (sounds) {
@@ -70,7 +101,7 @@ export function drawLane(context: CanvasRenderingContext2D, drawn: Drawn, stage:
         context.fill()
         context.globalAlpha = alpha
       }
-      if (probability < 100) {
+      if (probability < 100 && !stage.coarse) {
         context.strokeStyle = colour
         context.lineWidth = 1.2
         context.setLineDash([2.5, 1 + (1 - probability / 100) * 4])
@@ -107,6 +138,18 @@ function line(context: CanvasRenderingContext2D, x: number, top: number, bottom:
   context.beginPath()
   context.moveTo(x, top)
   context.lineTo(x, bottom)
+  context.stroke()
+}
+
+/** The end of the lane's first run, to be pulled. */
+function bracket(context: CanvasRenderingContext2D, x: number, height: number, colour: string): void {
+  context.strokeStyle = colour
+  context.lineWidth = 2
+  context.beginPath()
+  context.moveTo(x - 6, height * 0.32)
+  context.lineTo(x - 1, height * 0.32)
+  context.lineTo(x - 1, height * 0.68)
+  context.lineTo(x - 6, height * 0.68)
   context.stroke()
 }
 

@@ -5,6 +5,7 @@ import { usePlayer } from '@/sound/player'
 import { usePattern } from '@/stores/pattern'
 import { usePiece } from '@/stores/piece'
 import { cellLength, visibleCells } from './draw'
+import { useClipboardSteps } from './useClipboardSteps'
 import { useWhy } from './useWhy'
 
 export const SHORTCUTS = [
@@ -19,6 +20,10 @@ export const SHORTCUTS = [
   { keys: '[  ]', does: 'shorten or lengthen the lane' },
   { keys: '1 – 9', does: 'split the step into so many strokes' },
   { keys: 'M', does: 'mute the lane' },
+  { keys: 'Shift+← →', does: 'choose steps, to change them together' },
+  { keys: 'Shift+↑ ↓', does: 'choose lanes, to change them together; Ctrl+A all of them' },
+  { keys: 'Ctrl+C, Ctrl+V', does: 'copy the chosen steps with all that belongs to them, and paste them' },
+  { keys: 'Escape', does: 'choose nothing' },
   { keys: 'Page up, Page down', does: 'earlier and later bars' },
   { keys: 'Ctrl+Z, Ctrl+Shift+Z', does: 'undo and redo' },
   { keys: '?', does: 'this list' },
@@ -37,7 +42,26 @@ export function useShortcuts(showList: () => void): void {
     const count = cells().length
     if (!count) return
     pattern.step = Math.min(count - 1, Math.max(0, pattern.step + by))
+    pattern.steps = []
     askWhy()
+  }
+  /** Walk on, choosing the steps on the way. */
+  function chooseSteps(by: number): void {
+    const stepAt = (cell: number) => pattern.lane?.drawn.steps[cells()[cell] ?? -1]
+    const chosen = pattern.steps.length ? pattern.steps : [stepAt(pattern.step)]
+    pattern.step = Math.min(cells().length - 1, Math.max(0, pattern.step + by))
+    pattern.steps = [...new Set([...chosen, stepAt(pattern.step)])].filter((step) => step !== undefined)
+  }
+  function chooseLane(by: number): void {
+    const before = pattern.chosen
+    climb(by)
+    if (before && pattern.chosen && before !== pattern.chosen) {
+      pattern.picked = [...new Set([...pattern.picked, before, pattern.chosen])]
+    }
+  }
+  function chooseNothing(): void {
+    pattern.steps = []
+    pattern.picked = []
   }
   function askWhy(): void {
     const cell = cells()[pattern.step]
@@ -67,7 +91,8 @@ export function useShortcuts(showList: () => void): void {
   }
   function set(): void {
     const at = currentStep()
-    if (at) onLane((lane) => ({ do: 'put', lane, steps: [at.step], on: !at.hit }))
+    if (at && pattern.steps.length) onLane((lane) => ({ do: 'put', lane, steps: pattern.steps, on: !at.hit }))
+    else if (at) onLane((lane) => ({ do: 'put', lane, steps: [at.step], on: !at.hit }))
   }
   function roll(strokes: number): void {
     const at = currentStep()
@@ -104,7 +129,17 @@ export function useShortcuts(showList: () => void): void {
     ']': () => stepWord('steps', 1),
     PageUp: () => pattern.turnTo(pattern.start - pattern.span),
     PageDown: () => pattern.turnTo(pattern.start + pattern.span),
+    Escape: chooseNothing,
     '?': showList,
+  }
+  const shifted: Record<string, () => void> = {
+    ArrowLeft: () => chooseSteps(-1), ArrowRight: () => chooseSteps(1),
+    ArrowUp: () => chooseLane(-1), ArrowDown: () => chooseLane(1),
+  }
+  const { copy, paste } = useClipboardSteps()
+  const commands: Record<string, (event: KeyboardEvent) => void> = {
+    z: (event) => void (event.shiftKey ? pattern.redo() : pattern.undo()),
+    a: pattern.pickAll, c: copy, v: () => paste(),
   }
 
   // A button that was clicked gives the keys back; one that was reached by keyboard has them.
@@ -115,16 +150,19 @@ export function useShortcuts(showList: () => void): void {
   useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     const target = event.target as HTMLElement
     if (target.closest('input, textarea, [role="dialog"], [role="menu"], .v-overlay')) return
-    if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') {
+    if (event.ctrlKey || event.metaKey) {
+      const command = commands[event.key.toLowerCase()]
+      // Text that is marked is copied as text.
+      if (!command || (event.key.toLowerCase() === 'c' && String(getSelection()))) return
       event.preventDefault()
-      void (event.shiftKey ? pattern.redo() : pattern.undo())
+      command(event)
       return
     }
-    if (event.ctrlKey || event.metaKey || event.altKey) return
+    if (event.altKey) return
     const control = target.closest('button, a, [role="radio"]')
     if (control && (event.key === 'Enter' || event.key === ' ')) return
     const digit = /^[1-9]$/.test(event.key) ? Number(event.key) : 0
-    const action = digit ? () => roll(digit) : plain[event.key.length === 1 ? event.key.toLowerCase() : event.key]
+    const action = event.shiftKey && shifted[event.key] ? shifted[event.key] : digit ? () => roll(digit) : plain[event.key.length === 1 ? event.key.toLowerCase() : event.key]
     if (!action) return
     event.preventDefault()
     action()

@@ -78,6 +78,7 @@ export class Kit {
   private readonly making = new Map<number, Promise<void>>()
   private last: Promise<void> = Promise.resolve()
   private readonly sounding = new Map<string, GainNode>()
+  private readonly live = new Set<GainNode>()
 
   constructor(private readonly out: AudioNode) {}
 
@@ -127,14 +128,16 @@ export class Kit {
     source.stop(end + 8 * RELEASE)
     source.onended = () => {
       gain.disconnect()
+      this.live.delete(gain)
       if (this.sounding.get(key) === gain) this.sounding.delete(key)
     }
     this.sounding.set(key, gain)
+    this.live.add(gain)
   }
 
-  /** Silence everything, at once. */
+  /** Silence everything at once, what is scheduled too. */
   hush(): void {
-    for (const gain of this.sounding.values()) {
+    for (const gain of this.live) {
       gain.gain.cancelScheduledValues(0)
       gain.gain.setTargetAtTime(0, gain.context.currentTime, 0.01)
     }

@@ -6,9 +6,11 @@
  * was scheduled is written down as segments, pass by pass, so that the Trail can say what was heard.
  */
 import { defineStore } from 'pinia'
+import { useLocalStorage } from '@vueuse/core'
 import * as Tone from 'tone'
 import { ref, watch } from 'vue'
-import type { HeardPass } from '@/api/client'
+import { api, ask, type Heard, type HeardPass } from '@/api/client'
+import { useNotices } from '@/stores/notices'
 import { usePattern, type Seen, type Source } from '@/stores/pattern'
 import { usePiece } from '@/stores/piece'
 import { Kit } from './kit'
@@ -41,9 +43,14 @@ type Segment = HeardPass['segments'][number]
 export const usePlayer = defineStore('player', () => {
   const pattern = usePattern()
   const piece = usePiece()
+  const notices = useNotices()
   const playing = ref(false)
   const beat = ref(0)
   const starving = ref(false)
+  /** The passes of the Trail that are being heard again. */
+  const again = ref<number[]>([])
+  /** Whether a changed lane is heard once on release while the transport is stopped. */
+  const hearing = useLocalStorage('jolly-hear-changes', false)
 
   let kit: Kit | null = null
   // Held on to, since the library lends its place to another context while it renders a drum.
@@ -71,7 +78,7 @@ export const usePlayer = defineStore('player', () => {
       gain.gain.value = 0.7
       Tone.connect(gain, limiter)
       kit = new Kit(gain)
-      context.on('tick', tick)
+      context.on('tick', () => (playing.value ? tick() : tickAgain()))
     }
     return kit
   }
@@ -86,6 +93,7 @@ export const usePlayer = defineStore('player', () => {
   async function play(): Promise<void> {
     const seen = pattern.seen
     if (playing.value || !seen) return
+    endAgain()
     const drums = await sound()
     await drums.prepare(seen.view.lanes.map((lane) => lane.note))
     const frame = seen.view.frame_beats
@@ -114,7 +122,82 @@ export const usePlayer = defineStore('player', () => {
     starving.value = false
   }
 
-  const toggle = () => (playing.value ? stop() : void play())
+  const toggle = () => {
+    if (again.value.length) endAgain()
+    else if (playing.value) stop()
+    else void play()
+  }
+
+  // Hearing passes of the Trail again: once, in turns to compare them, or one over and over.
+  let notesAgain: Heard[] = []
+  let nextAgain = { time: 0, place: 0 }
+  let lastAgain: number | undefined
+
+  /** Hear passes again note for note: two in turns until stopped, one once, or, with `stay`, over and over. */
+  async function hearAgain(passes: number[], stay = false): Promise<void> {
+    stop()
+    endAgain()
+    const drums = await sound()
+    try {
+      notesAgain = await Promise.all(passes.map((pass) => ask(api.GET('/api/patterns/{pattern_id}/trail/{pass_id}', {
+        params: { path: { pattern_id: pattern.id, pass_id: pass } },
+      }))))
+    } catch (problem) {
+      notices.trouble(problem)
+      return
+    }
+    await drums.prepare(notesAgain.flatMap((heard) => heard.notes.map((note) => note.pitch)))
+    nextAgain = { time: now() + LEAD_IN, place: 0 }
+    lastAgain = stay || passes.length > 1 ? undefined : passes.length
+    window.jollyScheduled = []
+    ringing = new Map()
+    again.value = passes
+    tickAgain()
+  }
+  function endAgain(): void {
+    again.value = []
+    kit?.hush()
+  }
+  function tickAgain(): void {
+    if (!again.value.length) return
+    while (nextAgain.time < now() + 4 * AHEAD) {
+      if (nextAgain.place === lastAgain) {
+        if (now() >= nextAgain.time) endAgain()
+        return
+      }
+      const heard = notesAgain[nextAgain.place % notesAgain.length]
+      if (!heard) return
+      const beat = 60 / heard.tempo
+      for (const { start, length, pitch, velocity, channel, lane } of heard.notes) {
+        const time = nextAgain.time + start * beat
+        kit?.play(pitch, channel, velocity, time, length * beat)
+        log({ beat: start, time, lead: time - now(), pitch, velocity, length, lane }, channel)
+      }
+      nextAgain = { time: nextAgain.time + heard.beats * beat, place: nextAgain.place + 1 }
+    }
+  }
+
+  /** After a change: hear the chosen lane once, if the switch says so. */
+  function hearChange(): void {
+    if (hearing.value && pattern.chosen) void hearLane(pattern.chosen)
+  }
+
+  /** With the transport stopped, hear what a lane plays in the pass that is shown, once. */
+  async function hearLane(laneId: string): Promise<void> {
+    const view = pattern.view
+    const lane = view?.lanes.find((each) => each.id === laneId)
+    if (!view || !lane || playing.value || again.value.length) return
+    const drums = await sound()
+    await drums.prepare([lane.note])
+    drums.hush()
+    const from = pattern.start
+    const at = now() + 0.1
+    for (const [start, length, pitch, velocity] of lane.drawn.notes) {
+      if (start < from || start >= from + view.frame_beats) continue
+      const beat = 60 / view.tempo
+      drums.play(pitch, lane.channel, velocity, at + (start - from) * beat, length * beat)
+    }
+  }
 
   function closeSegment(at: number): void {
     const open = segments.at(-1)
@@ -214,13 +297,19 @@ export const usePlayer = defineStore('player', () => {
     requestAnimationFrame(follow)
   }
 
+  /** The beat of the recipe up to which notes are scheduled: what is tried out now takes over there. */
+  const scheduledBeat = () => until + shift
+
   /** Repeat this pass, or let the passes go on. */
   function toggleStay(): void {
     pattern.staying = !pattern.staying
     void pattern.look()
   }
 
-  watch(() => pattern.id, stop)
+  watch(() => pattern.id, () => {
+    stop()
+    endAgain()
+  })
 
-  return { playing, toggleStay, beat, starving, play, stop, toggle, audition }
+  return { playing, again, toggleStay, beat, starving, play, stop, toggle, audition, hearAgain, hearing, hearChange, scheduledBeat }
 })

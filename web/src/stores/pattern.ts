@@ -3,7 +3,7 @@
  * their way. A view remembers the source (revision and tried-out edits) that it was made from.
  */
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { api, ask, Refusal, type Edit, type Stale, type State, type View } from '@/api/client'
 import { useNotices } from './notices'
 
@@ -35,9 +35,18 @@ export const usePattern = defineStore('pattern', () => {
   const away = ref(false)
   const unsent = ref(0)
   const staying = ref(false)
+  /** Lanes that are changed together with the chosen one. */
+  const picked = ref<string[]>([])
+  /** Steps of the chosen lane that are changed together. */
+  const steps = ref<number[]>([])
+  /** All bars up to the meeting point in one overview, while it is wanted. */
+  const weave = shallowRef<View | null>(null)
+  const weaving = ref(false)
+  const copied = ref<{ lane: string; first: number; last: number } | null>(null)
 
   const view = computed(() => seen.value?.view ?? null)
   const span = computed(() => viewBars.value * (view.value?.bar_beats ?? 4))
+  const also = computed(() => picked.value.filter((each) => each !== chosen.value))
   const lane = computed(() => view.value?.lanes.find((each) => each.id === chosen.value) ?? null)
 
   let tried: Edit[] = []
@@ -79,7 +88,10 @@ export const usePattern = defineStore('pattern', () => {
     await queue
     tried = []
     start.value = 0
-    if (id.value !== pattern) chosen.value ??= null
+    picked.value = []
+    steps.value = []
+    copied.value = null
+    stopWeaving()
     const path = { pattern_id: pattern }
     const first = await ask(
       api.POST('/api/patterns/{pattern_id}/state', {
@@ -209,7 +221,23 @@ export const usePattern = defineStore('pattern', () => {
   function choose(laneId: string): void {
     if (chosen.value === laneId) return
     chosen.value = laneId
+    steps.value = []
     void look()
+  }
+
+  /** Add a lane to those that are changed together, or take it out again. */
+  function pick(laneId: string): void {
+    const together = new Set([...picked.value, ...(chosen.value ? [chosen.value] : [])])
+    if (together.delete(laneId)) {
+      if (laneId === chosen.value) choose([...together][0] ?? laneId)
+    } else {
+      together.add(laneId)
+    }
+    picked.value = together.size > 1 ? [...together] : []
+  }
+  function pickAll(): void {
+    const all = view.value?.lanes.map((each) => each.id) ?? []
+    picked.value = picked.value.length === all.length ? [] : all
   }
 
   /** Turn to the page that holds this beat. */
@@ -221,7 +249,39 @@ export const usePattern = defineStore('pattern', () => {
     }
   }
 
+  const MOST_WEAVE_BARS = 256
+  const weaveBars = computed(() =>
+    Math.min(view.value?.meeting.bars ?? MOST_WEAVE_BARS, MOST_WEAVE_BARS, Math.floor(2048 / (view.value?.bar_beats ?? 4))),
+  )
+  /** See everything from the first bar to the meeting point. */
+  async function seeWeave(): Promise<void> {
+    weaving.value = true
+    const source: Source = { revision: revision.value, edits: tried }
+    const end = weaveBars.value * (view.value?.bar_beats ?? 4)
+    try {
+      const whole = await ask(
+        api.POST('/api/patterns/{pattern_id}/look', {
+          params: { path: { pattern_id: id.value } },
+          body: { ...source, start: 0, end, chosen: chosen.value },
+        }),
+      )
+      if (weaving.value) weave.value = whole
+    } catch (problem) {
+      stopWeaving()
+      notices.trouble(problem)
+    }
+  }
+  function stopWeaving(): void {
+    weaving.value = false
+    weave.value = null
+  }
+  watch(
+    () => view.value?.lanes.map((each) => each.drawn.stamp).join(),
+    () => void (weaving.value && seeWeave()),
+  )
+
   function setBars(bars: number): void {
+    stopWeaving()
     viewBars.value = bars
     start.value = Math.floor(start.value / span.value + 1e-9) * span.value
     void look()
@@ -230,6 +290,7 @@ export const usePattern = defineStore('pattern', () => {
   return {
     id, name, revision, history, seen, view, chosen, lane, step, viewBars, span, start, away, unsent, staying,
     open, look, preview, commit, undo: () => travel('undo'), redo: () => travel('redo'),
-    choose, turnTo, setBars,
+    picked, steps, also, weave, weaving, weaveBars, copied,
+    choose, pick, pickAll, turnTo, setBars, seeWeave,
   }
 })

@@ -1,7 +1,7 @@
 /** The piece on the screen: its patterns and its Shelf, and what Keep does. */
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
-import { api, ask, type Clip, type HeardPass, type Pattern, type TrailPass } from '@/api/client'
+import { api, ask, type Clip, type HeardPass, type KeepIn, type Pattern, type TrailPass } from '@/api/client'
 import { useNotices } from './notices'
 import { usePattern } from './pattern'
 
@@ -58,12 +58,12 @@ export const usePiece = defineStore('piece', () => {
     }
   }
 
-  async function keep(body: { passes?: number[]; bars?: number; start?: number }): Promise<void> {
+  async function keep(body: Omit<KeepIn, 'revision'>): Promise<void> {
     try {
       const clip = await ask(
         api.POST('/api/patterns/{pattern_id}/keep', {
           params: { path: { pattern_id: pattern.id } },
-          body: { passes: [], bars: 1, start: 0, revision: pattern.revision, ...body },
+          body: { revision: pattern.revision, ...body },
         }),
       )
       shelf.value = [clip, ...shelf.value]

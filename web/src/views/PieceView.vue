@@ -4,6 +4,8 @@ import { useRoute, useRouter } from 'vue-router'
 import LatticeView from '@/components/LatticeView.vue'
 import SentenceText from '@/components/SentenceText.vue'
 import ShelfPanel from '@/components/ShelfPanel.vue'
+import StepTools from '@/components/StepTools.vue'
+import StrandPanel from '@/components/StrandPanel.vue'
 import ShortcutsDialog from '@/components/ShortcutsDialog.vue'
 import TopBar from '@/components/TopBar.vue'
 import TrailStrip from '@/components/TrailStrip.vue'
@@ -26,7 +28,6 @@ const notices = useNotices()
 const { name: theme } = useThemeName()
 const { words: why } = useWhy()
 const help = ref(false)
-const keepBars = [1, 2, 4, 8]
 useShortcuts(() => (help.value = true))
 
 const ready = computed(() => pattern.view !== null && pattern.id === Number(route.params.pattern))
@@ -35,6 +36,7 @@ const laneColour = computed(() => {
   return jewel(Math.max(0, index), theme.value)
 })
 const words = computed(() => pattern.view?.chosen?.sentence)
+const strands = computed(() => pattern.view?.chosen?.strands)
 
 watch(
   () => [route.params.piece, route.params.pattern],
@@ -63,12 +65,6 @@ onBeforeUnmount(() => {
 
 // A page that is left while edits wait for the server would lose them.
 window.onbeforeunload = () => (pattern.unsent > 0 ? true : undefined)
-
-function keepLast(): void {
-  const last = piece.trail.at(-1)
-  if (last) void piece.keep({ passes: [last.id] })
-  else notices.say('Nothing was heard yet: let one pass play, or keep the bars to come.')
-}
 </script>
 
 <template>
@@ -79,31 +75,23 @@ function keepLast(): void {
         <LatticeView :view="pattern.view" class="grow" />
         <section class="recipe" aria-label="Recipe" :style="{ '--lane': laneColour }">
           <div class="lane-words">
-            <h2 v-if="pattern.lane">{{ pattern.lane.name }}</h2>
+            <h2 v-if="pattern.lane">
+              {{ pattern.lane.name }}
+              <span v-if="pattern.also.length" class="quiet together">and {{ pattern.also.length }} more, changed together</span>
+            </h2>
             <SentenceText v-if="words && pattern.chosen" :sentence="words" :lane="pattern.chosen" />
             <p v-else class="sentence quiet">Choose a lane to read its recipe.</p>
           </div>
-          <div class="side" :style="{ '--lane': 'var(--quiet)' }">
-            <h3>{{ pattern.name }}</h3>
-            <SentenceText class="small" :sentence="pattern.view.sentence" :lane="null" />
-            <div class="keeping">
-              <v-btn size="small" variant="flat" color="primary" @click="keepLast">Keep last pass</v-btn>
-              <v-menu>
-                <template #activator="{ props: menu }">
-                  <v-btn v-bind="menu" size="small">Keep bars …</v-btn>
-                </template>
-                <v-list>
-                  <v-list-item
-                    v-for="bars in keepBars" :key="bars"
-                    :title="bars === 1 ? 'The bar from here' : `The ${bars} bars from here`"
-                    @click="piece.keep({ bars, start: pattern.start })"
-                  />
-                </v-list>
-              </v-menu>
-              <v-btn size="small" @click="pattern.commit([{ do: 'reroll' }])">Reroll</v-btn>
-            </div>
-            <p class="why" role="status">{{ why || 'Point at a step to learn why it plays.' }}</p>
+          <div class="side">
+            <StrandPanel v-if="strands && pattern.chosen" :strands="strands" :lane="pattern.chosen" />
+            <StepTools v-if="pattern.steps.length && pattern.chosen" :lane="pattern.chosen" />
+            <p v-else class="why" role="status">{{ why || 'Point at a step to learn why it plays.' }}</p>
           </div>
+        </section>
+        <section class="whole" aria-label="Pattern">
+          <span class="head">{{ pattern.name }}</span>
+          <SentenceText class="small" :sentence="pattern.view.sentence" :lane="null" />
+          <label class="switch"><input v-model="player.hearing" type="checkbox" /> hear changes while stopped</label>
         </section>
         <TrailStrip />
       </main>
@@ -120,14 +108,16 @@ function keepLast(): void {
 .work { flex: 1; min-width: 0; display: flex; flex-direction: column; padding: 8px 12px 8px; gap: 8px; }
 .grow { flex: 1; }
 .body :deep(.shelf) { width: 264px; flex: none; }
-.recipe { display: flex; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; height: 208px; flex: none; }
+.recipe { display: flex; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; height: 214px; flex: none; }
 .lane-words { flex: 1; min-width: 0; padding: 10px 18px; overflow-y: auto; }
 .lane-words h2 { font-size: 18px; color: color-mix(in srgb, var(--lane) 62%, var(--ink)); }
-.side { width: 330px; flex: none; border-left: 1px solid var(--rule); padding: 10px 16px; overflow-y: auto; display: flex; flex-direction: column; gap: 6px; }
-.side h3 { font-size: 15px; }
-.small { font-size: 15px; }
-.keeping { display: flex; flex-wrap: wrap; gap: 4px; }
+.together { font-size: 13px; font-weight: 500; }
+.side { width: 392px; flex: none; border-left: 1px solid var(--rule); padding: 8px 14px; overflow-y: auto; display: flex; flex-direction: column; gap: 4px; }
 .why { font-size: 13px; color: var(--quiet); margin-top: auto; }
+.whole { --lane: var(--quiet); display: flex; gap: 10px; align-items: baseline; min-height: 26px; flex: none; }
+.whole :deep(.sentence) { font-size: 15px; line-height: 1.4; display: flex; flex-wrap: wrap; gap: 2px 8px; align-items: baseline; }
+.switch { margin-left: auto; font-size: 12.5px; color: var(--quiet); white-space: nowrap; }
+.whole :deep(.offers) { margin-top: 0; }
 .waiting { padding: 40px; font-size: 20px; }
 @media (min-height: 900px) { .recipe { height: 250px; } }
 </style>

@@ -1,0 +1,44 @@
+"""Changes to a recipe: each a small document, each giving a new recipe or a clear refusal."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Annotated
+
+from pydantic import Field
+
+from lattice.edits.base import Edit
+from lattice.edits.lanes import (
+    AddLane,
+    DuplicateLane,
+    MoveLane,
+    RemoveLane,
+    Reroll,
+    SetLane,
+    SetPattern,
+)
+from lattice.edits.steps import (
+    LayPath,
+    LinkSteps,
+    Paste,
+    Put,
+    RollStep,
+    RollStretch,
+    TakeTurns,
+    Unpin,
+)
+from lattice.edits.strands import CopyStrand, SetStrand, ShapeStrand, Touch
+from lattice.edits.words import AddClause, RemoveClause, SetSlot
+from lattice.recipe import Recipe
+
+AnyEdit = Annotated[
+    SetSlot | AddClause | RemoveClause | Put | Unpin | Paste | RollStep | RollStretch | LinkSteps
+    | TakeTurns | LayPath | SetStrand | ShapeStrand | CopyStrand | Touch | SetLane | SetPattern
+    | AddLane | DuplicateLane | RemoveLane | MoveLane | Reroll, Field(discriminator="do")]
+
+
+def apply_all(recipe: Recipe, edits: Sequence[Edit]) -> Recipe:
+    """The recipe with the edits made one after another."""
+    for edit in edits:
+        recipe = edit.apply(recipe)
+    return recipe

@@ -1,0 +1,141 @@
+"""Changes to lanes as wholes, and to what the pattern says for all of them."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Field
+
+from lattice.edits.base import Edit, changed, edited, new_id, who, with_lane, with_new_lane
+from lattice.errors import RecipeError
+from lattice.percussion import note_name
+from lattice.recipe import MAX_LANES, Lane, Name, Recipe
+
+
+class SetLane(Edit):
+    """Change what is not part of the sentence: name, note, channel, mute, solo."""
+
+    do: Literal["lane"]
+    lane: str
+    field: Literal["name", "note", "channel", "mute", "solo"]
+    value: str | bool | int
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        return with_lane(recipe, edited(recipe.lane(self.lane), {self.field: self.value}))
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"{who(self.lane, recipe)}{self.field}"
+
+
+class SetPattern(Edit):
+    """Change the tempo, the metre or the number of bars."""
+
+    do: Literal["pattern"]
+    field: Literal["tempo", "meter", "bars"]
+    value: float | list[int]
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        return changed(recipe, {self.field: self.value})
+
+    def describe(self, recipe: Recipe) -> str:
+        value = "/".join(map(str, self.value)) if isinstance(self.value, list) \
+            else f"{self.value:g}"
+        return f"{self.field} {value}".replace("meter", "metre")
+
+
+class AddLane(Edit):
+    """A new lane at the end, or after another; `follow` makes it follow that one."""
+
+    do: Literal["add_lane"]
+    name: Name | None = None
+    note: Annotated[int, Field(ge=0, le=127)] = 42
+    after: str | None = None
+    follow: Literal["gaps", "answer"] | None = None
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        name = self.name or note_name(self.note)
+        document: dict[str, Any] = {"id": new_id(name, recipe), "name": name, "note": self.note,
+                                    "rule": {"kind": "euclid", "pulses": 4}}
+        if self.follow:
+            leader = recipe.lane(self.after or "")
+            document |= {"step": str(leader.step), "steps": leader.steps,
+                         "rule": {"kind": self.follow, "of": leader.id}}
+        lane = Lane.model_validate(document)
+        return with_new_lane(recipe, [*recipe.lanes], lane, self.after)
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"+ {self.name or note_name(self.note)}"
+
+
+class DuplicateLane(Edit):
+    """A copy of a lane below it, with draws of its own."""
+
+    do: Literal["duplicate_lane"]
+    lane: str
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        lane = recipe.lane(self.lane)
+        taken = {each.name for each in recipe.lanes}
+        name = next(n for n in (f"{lane.name[:55]} {i}" for i in range(2, 99)) if n not in taken)
+        copy = lane.model_copy(update={"id": new_id(name, recipe), "name": name})
+        return with_new_lane(recipe, [*recipe.lanes], copy, lane.id)
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"{who(self.lane, recipe)}duplicated"
+
+
+class RemoveLane(Edit):
+    """Take a lane away."""
+
+    do: Literal["remove_lane"]
+    lane: str
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        lane = recipe.lane(self.lane)
+        followers = [each.name for each in recipe.lanes if each.follows == lane.id]
+        if followers:
+            raise RecipeError(f"{' and '.join(followers)} follows {lane.name}; "
+                              "give it another rule first.")
+        return recipe.model_copy(update={
+            "lanes": tuple(each for each in recipe.lanes if each.id != lane.id)})
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"{who(self.lane, recipe)}removed"
+
+
+class MoveLane(Edit):
+    """Move a lane to another place in the list, counted from 0."""
+
+    do: Literal["move_lane"]
+    lane: str
+    to: Annotated[int, Field(ge=0, lt=MAX_LANES)]
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        lane = recipe.lane(self.lane)
+        lanes = [each for each in recipe.lanes if each.id != lane.id]
+        lanes.insert(self.to, lane)
+        return recipe.model_copy(update={"lanes": tuple(lanes)})
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"{who(self.lane, recipe)}moved"
+
+
+class Reroll(Edit):
+    """New chances, same recipe, for one lane or for the whole pattern (`lane` null); `back` goes to
+    the chances before. Seeds are counted on: any two give draws that have nothing in common."""
+
+    do: Literal["reroll"]
+    lane: str | None = None
+    back: bool = False
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        lane = recipe.lane(self.lane) if self.lane else None
+        seed = (lane.seed if lane else recipe.seed) + (-1 if self.back else 1)
+        if seed < 0:
+            raise RecipeError("These are the first chances; there are none before them.")
+        if lane is None:
+            return recipe.model_copy(update={"seed": seed})
+        return with_lane(recipe, lane.model_copy(update={"seed": seed}))
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"{who(self.lane, recipe)}{'earlier chances' if self.back else 'reroll'}"

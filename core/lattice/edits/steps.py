@@ -1,0 +1,249 @@
+"""Changes to single steps: which play, which are pinned, which roll."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from lattice.chance import Link, Turns
+from lattice.edits.base import Edit, edited, who, with_lane
+from lattice.edits.strands import strand_of, with_strand
+from lattice.errors import RecipeError
+from lattice.play import Performance
+from lattice.recipe import Lane, Recipe, to_json
+from lattice.rolls import Roll
+from lattice.rules.hand import Hand
+from lattice.strands import BOUNDS
+from lattice.time import RateStretch, cell_beats
+from lattice.values import Beats, Percent, StepNumber
+
+
+class Put(Edit):
+    """Make steps play (`on` true) or rest (false): by hand, or with pins where a rule decides."""
+
+    do: Literal["put"]
+    lane: str
+    steps: Annotated[list[Annotated[int, Field(ge=0, le=127)]], Field(min_length=1, max_length=128)]
+    on: bool
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        lane = recipe.lane(self.lane)
+        if max(self.steps) >= lane.steps:
+            raise RecipeError(f"{lane.name} has {lane.steps} steps.")
+        if isinstance(lane.rule, Hand) and not (lane.reverse or lane.flip):
+            hits = set(lane.rule.hits) | set(self.steps) if self.on \
+                else set(lane.rule.hits) - set(self.steps)
+            pins = {step: pin for step, pin in lane.pins.items() if step not in self.steps}
+            rule = lane.rule.model_copy(update={"hits": tuple(sorted(hits))})
+            return with_lane(recipe, lane.model_copy(update={"rule": rule, "pins": pins}))
+        hits_now = None if lane.follows else Performance(recipe).voice(lane.id).hits.base
+        pins = dict(lane.pins)
+        for step in self.steps:
+            if hits_now is not None and hits_now[step] == self.on and lane.keep is None:
+                pins.pop(step, None)
+            else:
+                pins[step] = self.on
+        return with_lane(recipe, lane.model_copy(update={"pins": pins}))
+
+    def describe(self, recipe: Recipe) -> str:
+        steps = " ".join(str(step + 1) for step in self.steps)
+        return f"{who(self.lane, recipe)}step {steps} {'plays' if self.on else 'rests'}"
+
+
+class Unpin(Edit):
+    """Leave steps to the rule again; all of them where `steps` is null."""
+
+    do: Literal["unpin"]
+    lane: str
+    steps: list[int] | None = None
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        lane = recipe.lane(self.lane)
+        pins = {} if self.steps is None else \
+            {step: pin for step, pin in lane.pins.items() if step not in self.steps}
+        return with_lane(recipe, lane.model_copy(update={"pins": pins}))
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"{who(self.lane, recipe)}pins taken off"
+
+
+class RollStep(Edit):
+    """Split a step into `strokes`; 1 takes its roll away."""
+
+    do: Literal["roll"]
+    lane: str
+    step: Annotated[int, Field(ge=0, le=127)]
+    strokes: Annotated[int, Field(ge=1, le=16)]
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        lane = recipe.lane(self.lane)
+        rolls = [roll for roll in lane.rolls if roll.step != self.step]
+        if self.strokes > 1:
+            known = next((roll for roll in lane.rolls if roll.step == self.step), None)
+            rolls.append(known.model_copy(update={"strokes": self.strokes}) if known
+                         else Roll(step=self.step, strokes=self.strokes))
+        return with_lane(recipe, lane.model_copy(update={"rolls": tuple(rolls)}))
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"{who(self.lane, recipe)}step {self.step + 1} rolls {self.strokes} times"
+
+
+class RollStretch(Edit):
+    """Roll over `beats` from `start` in the frame, in strokes of half the lane's step, or so many
+    `strokes`; the roll ends where the frame does."""
+
+    do: Literal["roll_stretch"]
+    lane: str
+    start: Beats
+    beats: Beats
+    strokes: Annotated[int, Field(ge=1, le=256)] | None = None
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        lane = recipe.lane(self.lane)
+        start = self.start % recipe.frame_beats
+        beats = min(self.beats, recipe.frame_beats - start)
+        if beats == 0:
+            raise RecipeError("A roll needs a stretch that is longer than nothing.")
+        strokes = self.strokes or min(256, max(2, round(2 * beats / cell_beats(lane, recipe))))
+        roll = Roll(start=start, beats=beats, strokes=strokes)
+        return with_lane(recipe, edited(lane, {
+            "rolls": [each.model_dump(mode="json") for each in (*lane.rolls, roll)]}))
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"{who(self.lane, recipe)}roll over {float(self.beats):g} beats"
+
+
+class LinkSteps(Edit):
+    """Let steps share a fate, in place of the links they had; mode null parts them."""
+
+    do: Literal["link"]
+    lane: str
+    steps: Annotated[list[StepNumber], Field(min_length=1, max_length=128)]
+    mode: Literal["together", "one"] | None
+    probability: Percent = 50
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        lane = recipe.lane(self.lane)
+        rest = [(link, tuple(step for step in link.steps if step not in self.steps))
+                for link in lane.links]
+        links = [link.model_copy(update={"steps": steps}) for link, steps in rest if steps]
+        if self.mode is not None:
+            links.append(Link(steps=tuple(self.steps), mode=self.mode,
+                              probability=self.probability))
+        return with_lane(recipe, edited(lane, {
+            "links": [link.model_dump(mode="json") for link in links]}))
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"{who(self.lane, recipe)}{len(self.steps)} steps " + \
+            ("parted" if self.mode is None else "linked")
+
+
+class TakeTurns(Edit):
+    """Let steps sound only in the k-th of every n passes; null lets them sound in all."""
+
+    do: Literal["turns"]
+    lane: str
+    steps: Annotated[list[StepNumber], Field(min_length=1, max_length=128)]
+    turns: Turns | None
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        lane = recipe.lane(self.lane)
+        turns = {step: each for step, each in lane.turns.items() if step not in self.steps}
+        if self.turns is not None:
+            turns |= dict.fromkeys(self.steps, self.turns)
+        return with_lane(recipe, lane.model_copy(update={"turns": turns}))
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"{who(self.lane, recipe)}turns of {len(self.steps)} steps"
+
+
+class Paste(Edit):
+    """Copy the steps `first` to `last` of a lane, with their hits, strands, turns and rolls, to
+    the steps from `at` on in a lane; what lies past its end is left out. Rolls are lifted by
+    `lift` semitones."""
+
+    do: Literal["paste"]
+    source: str
+    first: StepNumber
+    last: StepNumber
+    lane: str
+    at: StepNumber
+    lift: Annotated[float, Field(ge=-48, le=48)] = 0
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        source, target = recipe.lane(self.source), recipe.lane(self.lane)
+        if not self.first <= self.last < source.steps or self.at >= target.steps:
+            raise RecipeError(f"{source.name} has {source.steps} steps, {target.name} "
+                              f"{target.steps}; copy and paste within them.")
+        count = min(self.last - self.first + 1, target.steps - self.at)
+        moves = {self.first + i: self.at + i for i in range(count)}
+        hits = _hits(source, recipe)
+        for on in (True, False):
+            steps = [to for step, to in moves.items() if hits[step] == on]
+            if steps:
+                recipe = Put(do="put", lane=target.id, steps=steps, on=on).apply(recipe)
+        lane = recipe.lane(target.id)
+        for kind in BOUNDS:
+            if getattr(source.strands, kind) is None and getattr(target.strands, kind) is None:
+                continue
+            values = list(strand_of(lane, kind, by_step=True).values)
+            copied = strand_of(source, kind, by_step=True).values
+            for step, to in moves.items():
+                values[to] = copied[step]
+            lane = with_strand(lane, kind, {"values": values})
+        replaced = set(moves.values())
+        turns = {step: each for step, each in lane.turns.items() if step not in replaced}
+        turns |= {to: source.turns[step] for step, to in moves.items() if step in source.turns}
+        rolls = [roll for roll in lane.rolls if roll.step not in replaced]
+        rolls += [roll.model_copy(update={"step": moves[roll.step], "pitch": (
+            roll.pitch[0] + self.lift, roll.pitch[1] + self.lift)})
+            for roll in source.rolls if roll.step in moves]
+        return with_lane(recipe, edited(lane, {
+            "turns": {str(step): list(each) for step, each in turns.items()},
+            "rolls": [roll.model_dump(mode="json") for roll in rolls]}))
+
+    def describe(self, recipe: Recipe) -> str:
+        return (f"{who(self.lane, recipe)}steps {self.first + 1}–{self.last + 1} of "
+                f"{recipe.lane(self.source).name} pasted at {self.at + 1}")
+
+
+class LayPath(Edit):
+    """Lay stretches of beats, each with its step length and contour, over a lane's rate path; the
+    path that was there stays where no new stretch lies. An empty path takes it away."""
+
+    do: Literal["lay_path"]
+    lane: str
+    path: Annotated[list[RateStretch], Field(max_length=256)]
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        lane = recipe.lane(self.lane)
+        kept = [piece for stretch in lane.rate_path for piece in _around(stretch, self.path)] \
+            if self.path else []
+        return with_lane(recipe, edited(lane, {"rate_path": [
+            to_json(stretch) for stretch in (*kept, *self.path)]}))
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"{who(self.lane, recipe)}rate path"
+
+
+def _around(stretch: RateStretch, others: list[RateStretch]) -> list[RateStretch]:
+    """What is left of a stretch where none of the others lies."""
+    pieces: list[tuple[Fraction, Fraction]] = [(stretch.start, stretch.start + stretch.beats)]
+    for other in others:
+        begin, end = other.start, other.start + other.beats
+        pieces = [piece for a, b in pieces for piece in ((a, min(b, begin)), (max(a, end), b))
+                  if piece[0] < piece[1]]
+    return [stretch.model_copy(update={"start": a, "beats": b - a}) for a, b in pieces]
+
+
+def _hits(lane: Lane, recipe: Recipe) -> list[bool]:
+    """Which steps of a lane are hits, pins included and keep left aside; for a lane that follows
+    another, those that are hits in its first cycle."""
+    hits = Performance(recipe).voice(lane.id).hits
+    if hits.followed is None:
+        return [lane.pins.get(step, hit) for step, hit in enumerate(hits.base)]
+    cycle = int(lane.steps * cell_beats(lane, recipe) * hits.times.grain)
+    found = {hit.step for hit in hits.between(0, cycle)}
+    return [step in found for step in range(lane.steps)]

@@ -1,0 +1,198 @@
+"""Changes to strands: a whole one, its values together, or the value behind one wedge."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from lattice.draws import Draws
+from lattice.edits.base import Edit, edited, who, with_lane
+from lattice.errors import RecipeError
+from lattice.play import Performance
+from lattice.recipe import Lane, Recipe, to_json
+from lattice.strands import BOUNDS, WHOLE, Strand, placer, single
+from lattice.values import Percent, StepNumber, half_up
+
+Value = float | tuple[float, float]
+
+
+class SetStrand(Edit):
+    """Give a lane a strand of one kind, or take it away (null)."""
+
+    do: Literal["strand"]
+    lane: str
+    kind: str
+    strand: dict[str, Any] | None
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        return with_lane(recipe, with_strand(recipe.lane(self.lane), self.kind, self.strand))
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"{who(self.lane, recipe)}{self.kind} strand"
+
+
+class ShapeStrand(Edit):
+    """Change the values of a strand together: all of them, or those of `steps`.
+
+    how: set them to `amount`; raise them by it (each stops at its bound); rotate them by so many
+    places; reverse them; randomise a share (percent) of them, each within [low, high]; or give the
+    strand `amount` values, the ones there repeated. A lane without the strand begins with its
+    single value on every step; so does a choice of steps in a strand that is not read by step.
+    """
+
+    do: Literal["shape"]
+    lane: str
+    kind: str
+    how: Literal["set", "raise", "rotate", "reverse", "randomise", "length"]
+    amount: float = 0
+    low: float | None = None
+    high: float | None = None
+    share: Percent = 100
+    steps: Annotated[list[StepNumber], Field(max_length=128)] | None = None
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        lane = recipe.lane(self.lane)
+        strand = strand_of(lane, self.kind, by_step=self.steps is not None)
+        values = list(strand.values)
+        places = [step for step in self.steps if step < len(values)] \
+            if self.steps is not None else list(range(len(values)))
+        chosen = [values[place] for place in places]
+        if self.how in ("rotate", "reverse") and chosen:
+            by = int(self.amount) % len(chosen)
+            chosen = chosen[::-1] if self.how == "reverse" else chosen[-by:] + chosen[:-by]
+        elif self.how == "randomise":
+            chosen = self._randomised(recipe, lane, chosen)
+        elif self.how == "length":
+            count = int(self.amount)
+            if not 1 <= count <= 256:
+                raise RecipeError("A strand has 1 to 256 values.")
+            return with_lane(recipe, with_strand(lane, self.kind, to_json(strand) | {
+                "values": [values[i % len(values)] for i in range(count)], "window": None}))
+        else:
+            amount = self.amount
+            chosen = [amount if self.how == "set" else moved(self.kind, value, amount)
+                      for value in chosen]
+        for place, value in zip(places, chosen, strict=True):
+            values[place] = value
+        return with_lane(recipe, with_strand(lane, self.kind, to_json(strand) | {
+            "by": strand.by, "values": values}))
+
+    def _randomised(self, recipe: Recipe, lane: Lane, values: list[Value]) -> list[Value]:
+        low, high = BOUNDS[self.kind]
+        low, high = (low if self.low is None else self.low), (high if self.high is None
+                                                              else self.high)
+        if low > high:
+            raise RecipeError("A range goes from its lower to its higher end.")
+        # The values themselves are part of the address, so that every press gives others.
+        draws = Draws(recipe.seed, lane.seed, lane.id)
+        purpose = f"randomise {self.kind} {values}"
+        return [half_up(low + draws(purpose, i) * (high - low))
+                if draws(purpose, i, 1) * 100 < self.share else value
+                for i, value in enumerate(values)]
+
+    def describe(self, recipe: Recipe) -> str:
+        steps = f" of {len(self.steps)} steps" if self.steps is not None else ""
+        return f"{who(self.lane, recipe)}{self.kind}{steps}: {self.how}"
+
+
+class CopyStrand(Edit):
+    """Give a lane the strand that another has."""
+
+    do: Literal["copy_strand"]
+    lane: str
+    kind: str
+    source: str
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        strand = strand_of(recipe.lane(self.source), self.kind)
+        return with_lane(recipe, with_strand(recipe.lane(self.lane), self.kind,
+                                             to_json(strand) | {"by": strand.by}))
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"{who(self.lane, recipe)}{self.kind} as in {recipe.lane(self.source).name}"
+
+
+class TouchPlace(BaseModel):
+    """A hit, by its place in beats: its velocity is raised, its nudge (percent) moved."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    at: Annotated[float, Field(ge=0, lt=2**31)]
+    louder: Annotated[float, Field(ge=-127, le=127)] = 0
+    later: Annotated[float, Field(ge=-100, le=100)] = 0
+
+
+class Touch(Edit):
+    """Take wedges by their tips: the values that their hits read change, each up to its bound."""
+
+    do: Literal["touch"]
+    lane: str
+    places: Annotated[list[TouchPlace], Field(min_length=1, max_length=512)]
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        lane = recipe.lane(self.lane)
+        voice = Performance(recipe).voice(lane.id)
+        grain = voice.times.grain
+        found = False
+        changed: dict[str, dict[int, float]] = {"velocity": {}, "nudge": {}}
+        for place in self.places:
+            ticks = half_up(place.at * grain)
+            slack = max(1, grain // 1000)
+            hit = next(iter(voice.hits.between(ticks - slack, ticks + slack + 1)), None)
+            if hit is None:
+                continue
+            found = True
+            for kind, by in (("velocity", place.louder), ("nudge", place.later)):
+                if by:
+                    at = placer(kind, strand_of(lane, kind), voice.draws)(hit)
+                    changed[kind][at] = by
+        if not found:
+            raise RecipeError(f"{lane.name} has no hit there.")
+        for kind, moves in changed.items():
+            if moves:
+                strand = strand_of(lane, kind)
+                values = [moved(kind, value, moves.get(i, 0))
+                          for i, value in enumerate(strand.values)]
+                lane = with_strand(lane, kind, to_json(strand) | {"by": strand.by,
+                                                                  "values": values})
+        return with_lane(recipe, lane)
+
+    def describe(self, recipe: Recipe) -> str:
+        count = len(self.places)
+        return f"{who(self.lane, recipe)}{count} wedge{'s' if count > 1 else ''} moved"
+
+
+def strand_of(lane: Lane, kind: str, *, by_step: bool = False) -> Strand:
+    """The lane's strand; or, where it has none (or, with `by_step`, one that is read otherwise or
+    is shorter than the lane), one that says the same for every step."""
+    if kind not in BOUNDS:
+        raise RecipeError(f"A strand is one of {', '.join(BOUNDS)}.")
+    strand: Strand | None = getattr(lane.strands, kind)
+    if strand is None:
+        return Strand(values=(single(kind, lane),) * lane.steps)
+    fits = strand.by == "step" and len(strand.values) >= lane.steps
+    if not by_step or (fits and strand.direction == "forward" and strand.window is None):
+        return strand
+    first, last = strand.read
+    values = strand.values[first : last + 1]
+    return Strand(values=tuple(values[step % len(values)] for step in range(lane.steps)))
+
+
+def with_strand(lane: Lane, kind: str, strand: dict[str, Any] | None) -> Lane:
+    """The lane with another strand of this kind, or without one."""
+    if kind not in BOUNDS:
+        raise RecipeError(f"A strand is one of {', '.join(BOUNDS)}.")
+    return edited(lane, {f"strands.{kind}": strand})
+
+
+def moved(kind: str, value: Value, by: float) -> Value:
+    """A value raised by so much, a range with both its ends; it stops at its bounds."""
+    low, high = BOUNDS[kind]
+    if isinstance(value, tuple):
+        return (_bounded(value[0] + by, low, high, kind), _bounded(value[1] + by, low, high, kind))
+    return _bounded(value + by, low, high, kind)
+
+
+def _bounded(value: float, low: float, high: float, kind: str) -> float:
+    return min(high, max(low, half_up(value) if kind in WHOLE else round(value, 2)))

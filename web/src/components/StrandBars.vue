@@ -1,0 +1,167 @@
+<script setup lang="ts">
+/**
+ * The values of a strand as bars: dragging across draws them, with Shift it makes ranges; the bracket
+ * at the end sets the length. Every bar is a slider for the keyboard. Values that come round again
+ * are shown pale.
+ */
+import { useElementSize } from '@vueuse/core'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import type { Strand } from '@/api/client'
+
+type Value = Strand['values'][number]
+const props = defineProps<{ strand: Strand; marked: number[] | null }>()
+const emit = defineEmits<{
+  preview: [values: Value[]]
+  settle: [values: Value[]]
+  length: [count: number]
+  lengthen: [count: number]
+}>()
+
+const HEIGHT = 74
+const LEAST_BARS = 8
+const box = useTemplateRef<HTMLElement>('box')
+const { width } = useElementSize(box)
+const drawn = ref<Value[] | null>(null)
+const values = computed(() => drawn.value ?? props.strand.values)
+watch(() => props.strand, () => {
+  if (!dragging) drawn.value = null
+})
+
+/** So many places are shown: the strand, and room after it in which it comes round again. */
+const shown = computed(() => Math.max(LEAST_BARS, values.value.length + 2))
+const step = computed(() => Math.min(30, (width.value - 4) / shown.value))
+const zero = computed(() => Math.max(props.strand.low, Math.min(0, props.strand.high)))
+/** Gates are mostly far below their highest value. */
+const top = computed(() => (props.strand.kind === 'gate' ? 200 : props.strand.high))
+const y = (value: number) => {
+  const share = (Math.min(value, top.value) - props.strand.low) / (top.value - props.strand.low)
+  return HEIGHT - share * HEIGHT
+}
+const ends = (value: Value): [number, number] => (Array.isArray(value) ? value : [value, value])
+const bars = computed(() => Array.from({ length: shown.value }, (_, place) => {
+  const value = values.value[place % values.value.length] ?? 0
+  const [low, high] = ends(value)
+  const base = y(zero.value)
+  const peak = Math.min(y(high), base - 2)
+  const foot = Array.isArray(value) ? y(low) : Math.max(base, y(low))
+  return {
+    place, again: place >= values.value.length, ranged: Array.isArray(value),
+    left: place * step.value, top: Math.min(peak, foot - 2), height: Math.max(2, Math.abs(foot - peak)), base,
+    text: Array.isArray(value) ? `${low}–${high}` : String(Number(low.toFixed(1))),
+    unread: props.strand.window !== null && (place < props.strand.window[0] || place > props.strand.window[1]),
+  }
+}))
+
+let dragging = false
+let ranging = false
+function valueAt(event: PointerEvent): [number, number] | null {
+  const area = box.value?.getBoundingClientRect()
+  if (!area) return null
+  const place = Math.floor((event.clientX - area.left) / step.value)
+  const share = 1 - (event.clientY - area.top) / HEIGHT
+  const raw = props.strand.low + share * (top.value - props.strand.low)
+  const bounded = Math.min(props.strand.high, Math.max(props.strand.low, raw))
+  return [place, props.strand.whole ? Math.round(bounded) : Math.round(bounded * 10) / 10]
+}
+function draw(event: PointerEvent): void {
+  const at = valueAt(event)
+  if (!at || at[0] < 0 || at[0] >= values.value.length) return
+  const next = [...values.value]
+  const [place, value] = at
+  const [low, high] = ends(next[place] ?? value)
+  next[place] = !ranging ? value : value > low ? [low, value] : [value, high]
+  drawn.value = next
+  emit('preview', next)
+}
+function press(event: PointerEvent): void {
+  if (event.button !== 0) return
+  dragging = true
+  ranging = event.shiftKey
+  box.value?.setPointerCapture(event.pointerId)
+  draw(event)
+}
+function release(): void {
+  if (!dragging) return
+  dragging = false
+  if (drawn.value) emit('settle', drawn.value)
+}
+
+const stretched = ref<number | null>(null)
+const bracket = computed(() => (stretched.value ?? values.value.length) * step.value)
+function pull(event: PointerEvent): void {
+  const area = box.value?.getBoundingClientRect()
+  if (stretched.value === null || !area) return
+  const count = Math.max(1, Math.min(256, Math.round((event.clientX - area.left) / step.value)))
+  if (count !== stretched.value) {
+    stretched.value = count
+    emit('length', count)
+  }
+}
+function take(event: PointerEvent): void {
+  ;(event.target as HTMLElement).setPointerCapture(event.pointerId)
+  stretched.value = values.value.length
+}
+function letGo(): void {
+  if (stretched.value !== null) emit('lengthen', stretched.value)
+  stretched.value = null
+}
+
+const focused = ref(0)
+function key(event: KeyboardEvent, place: number): void {
+  if (event.ctrlKey || event.metaKey || event.altKey) return
+  if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') {
+    focused.value = Math.min(values.value.length - 1, Math.max(0, place + (event.key === 'ArrowLeft' ? -1 : 1)))
+    void nextTick(() => box.value?.querySelectorAll<HTMLElement>('[role=slider]')[focused.value]?.focus())
+  } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown' || event.key === 'PageUp' || event.key === 'PageDown') {
+    const by = (event.key.endsWith('Up') ? 1 : -1) * (event.key.startsWith('Page') ? 10 : 1)
+    const bounded = (value: number) => Math.min(props.strand.high, Math.max(props.strand.low, value))
+    const next = [...values.value]
+    const [low, high] = ends(next[place] ?? 0)
+    if (event.shiftKey) next[place] = bounded(high + by) <= low ? low : [low, bounded(high + by)]
+    else next[place] = low === high ? bounded(low + by) : [bounded(low + by), bounded(high + by)]
+    drawn.value = next
+    emit('settle', next)
+  } else {
+    return
+  }
+  event.preventDefault()
+  event.stopPropagation()
+}
+</script>
+
+<template>
+  <div
+    ref="box" class="box" :style="{ height: `${HEIGHT + 16}px` }" @pointerdown="press"
+    @pointermove="(event) => dragging && draw(event)" @pointerup="release" @pointercancel="release"
+  >
+    <template v-for="bar in bars" :key="bar.place">
+      <div
+        class="bar" :class="{ again: bar.again, ranged: bar.ranged, unread: bar.unread, marked: marked?.includes(bar.place) }"
+        :style="{ left: `${bar.left}px`, top: `${bar.top}px`, width: `${Math.max(2, step - 4)}px`, height: `${bar.height}px` }"
+      />
+      <span
+        v-if="!bar.again" role="slider" class="value" :tabindex="bar.place === focused ? 0 : -1"
+        :aria-label="`${strand.kind} value ${bar.place + 1}`" :aria-valuenow="ends(values[bar.place] ?? 0)[0]"
+        :aria-valuetext="bar.text" :aria-valuemin="strand.low" :aria-valuemax="strand.high"
+        :style="{ left: `${bar.left}px`, width: `${step - 2}px` }" @keydown="key($event, bar.place)"
+        @focus="focused = bar.place" @pointerdown.stop
+      >{{ step > 19 ? bar.text : '·' }}</span>
+    </template>
+    <div
+      class="bracket" :style="{ left: `${bracket}px`, height: `${HEIGHT}px` }" title="Drag to set the length"
+      @pointerdown.stop="take" @pointermove="pull" @pointerup="letGo" @pointercancel="letGo"
+    />
+  </div>
+</template>
+
+<style scoped>
+.box { position: relative; touch-action: none; cursor: crosshair; user-select: none; flex: none; }
+.bar { position: absolute; background: var(--lane); border-radius: 2px 2px 0 0; pointer-events: none; }
+.bar.again { opacity: 0.3; }
+.bar.unread { opacity: 0.15; }
+.bar.ranged { background: repeating-linear-gradient(45deg, var(--lane) 0 3px, transparent 3px 6px); border: 1px solid var(--lane); }
+.bar.marked { outline: 2px solid var(--ink); }
+.value { position: absolute; bottom: 0; font-size: 10.5px; line-height: 14px; text-align: center; color: var(--quiet); overflow: hidden; white-space: nowrap; cursor: default; }
+.bracket { position: absolute; top: 0; width: 9px; margin-left: -6px; border: 2px solid var(--ink); border-left: 0; border-radius: 0 4px 4px 0; cursor: ew-resize; opacity: 0.75; }
+.bracket:hover { opacity: 1; }
+</style>

@@ -1,0 +1,168 @@
+<script setup lang="ts">
+/** The strands of the chosen lane: tabs of kinds, values drawn with the pointer or set from the keyboard. */
+import { computed, ref } from 'vue'
+import type { Edit, Slot, Strand } from '@/api/client'
+import { usePattern } from '@/stores/pattern'
+import RidePad from './RidePad.vue'
+import SentenceWord from './SentenceWord.vue'
+import StrandBars from './StrandBars.vue'
+
+const props = defineProps<{ strands: Strand[]; lane: string }>()
+const pattern = usePattern()
+const LABELS: Record<string, string> = { probability: 'chance' }
+const label = (kind: string) => LABELS[kind] ?? kind
+
+const kind = ref('velocity')
+const strand = computed(() => props.strands.find((each) => each.kind === kind.value) ?? props.strands[0])
+const lanes = computed(() => [props.lane, ...pattern.also])
+/** Chosen steps narrow a change down to them; without any it means all values. */
+const steps = computed(() => (pattern.steps.length ? pattern.steps : null))
+
+type How = 'set' | 'raise' | 'rotate' | 'reverse' | 'randomise' | 'length'
+function shaped(how: How, more: { amount?: number; low?: number; high?: number; share?: number } = {}): Edit[] {
+  return lanes.value.map((lane) => ({
+    do: 'shape', lane, kind: kind.value, how, steps: how === 'length' ? null : steps.value, ...more,
+  }))
+}
+function whole(changes: Partial<Strand>): Edit[] {
+  const now = { ...strand.value, ...changes } as Strand
+  const { values, by, direction, window } = now
+  return [{ do: 'strand', lane: props.lane, kind: kind.value, strand: { values, by, direction, window } }]
+}
+const commit = (edits: Edit[]) => void pattern.commit(edits)
+const preview = (edits: Edit[]) => void pattern.preview(edits)
+
+function word(slot: string, name: string, value: unknown, more: Partial<Slot> = {}): Slot {
+  return {
+    slot, kind: 'number', label: name, value, text: String(value), low: 1, high: 256, step: 1, options: [], offset: 0,
+    ...more,
+  }
+}
+const options = (texts: Record<string, string>) => Object.entries(texts).map(([value, text]) => ({ value, label: text }))
+const BY = { step: 'by step', cell: 'on through time', hit: 'one per hit' }
+const DIRECTIONS = { forward: 'forward', backward: 'backward', bounce: 'bouncing', random: 'in random order' }
+const words = computed(() => {
+  const now = strand.value
+  if (!now) return []
+  return [
+    word('length', 'length of the strand', now.values.length),
+    word('by', 'way of reading', now.by, { kind: 'choice', options: options(BY), text: BY[now.by] }),
+    word('direction', 'direction of the strand', now.direction, {
+      kind: 'choice', options: options(DIRECTIONS), text: DIRECTIONS[now.direction],
+    }),
+  ]
+})
+function reading(slot: string, value: unknown): Edit[] {
+  if (slot === 'length') return shaped('length', { amount: value as number })
+  return whole({ [slot]: value } as Partial<Strand>)
+}
+const first = computed(() => strand.value?.window?.[0] ?? 0)
+const last = computed(() => strand.value?.window?.[1] ?? (strand.value?.values.length ?? 1) - 1)
+function windowed(a: number, b: number): Edit[] {
+  const all = a === 0 && b === (strand.value?.values.length ?? 1) - 1
+  return whole({ window: all ? null : [a, b] })
+}
+
+const low = ref<number | null>(null)
+const high = ref<number | null>(null)
+const share = ref(100)
+function randomise(): void {
+  commit(shaped('randomise', {
+    low: low.value ?? strand.value?.low, high: high.value ?? strand.value?.high, share: share.value,
+  }))
+}
+const amount = computed(() => ({ velocity: 8, probability: 10, gate: 10, nudge: 5 })[kind.value] ?? 1)
+const everything = ref('')
+function setAll(): void {
+  if (everything.value.trim() !== '') commit(shaped('set', { amount: Number(everything.value) }))
+}
+const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== props.lane) ?? [])
+</script>
+
+<template>
+  <section v-if="strand" class="strands" aria-label="Strands">
+    <div role="tablist" aria-label="Kinds of strand" class="kinds">
+      <button
+        v-for="each in strands" :key="each.kind" type="button" role="tab" class="plain kind"
+        :aria-selected="each.kind === kind" :class="{ used: each.used }" @click="kind = each.kind"
+      >{{ label(each.kind) }}</button>
+      <button
+        type="button" role="tab" class="plain kind" :aria-selected="kind === 'ride'" @click="kind = 'ride'"
+      >ride</button>
+    </div>
+    <RidePad v-if="kind === 'ride'" :lane="lane" />
+    <template v-else>
+    <StrandBars
+      :strand="strand" :marked="steps" @preview="(values) => preview(whole({ values }))"
+      @settle="(values) => commit(whole({ values }))" @length="(amount) => preview(shaped('length', { amount }))"
+      @lengthen="(amount) => commit(shaped('length', { amount }))"
+    />
+    <p class="sentence reading">
+      <SentenceWord
+        v-for="each in words" :key="`${kind}${each.slot}`" :slotted="each"
+        @preview="(value) => preview(reading(each.slot, value))" @settle="(value) => commit(reading(each.slot, value))"
+      />
+      <span class="quiet">{{ strand.values.length === 1 ? 'value' : 'values' }}<template v-if="!strand.used">, all alike so far</template></span>
+      <label class="small">from <input
+        type="number" min="1" :max="last + 1" :value="first + 1" aria-label="First value read"
+        @change="commit(windowed(Number(($event.target as HTMLInputElement).value) - 1, last))"
+      /></label>
+      <label class="small">to <input
+        type="number" :min="first + 1" :max="strand.values.length" :value="last + 1" aria-label="Last value read"
+        @change="commit(windowed(first, Number(($event.target as HTMLInputElement).value) - 1))"
+      /></label>
+    </p>
+    <div class="tools">
+      <button type="button" class="plain tool" @click="commit(shaped('raise', { amount }))">raise</button>
+      <button type="button" class="plain tool" @click="commit(shaped('raise', { amount: -amount }))">lower</button>
+      <button type="button" class="plain tool" @click="commit(shaped('rotate', { amount: 1 }))">rotate</button>
+      <button type="button" class="plain tool" @click="commit(shaped('reverse'))">reverse</button>
+      <v-menu :close-on-content-click="false">
+        <template #activator="{ props: menu }">
+          <button v-bind="menu" type="button" class="plain tool">more …</button>
+        </template>
+        <v-card class="more">
+          <form @submit.prevent="setAll">
+            <label>set {{ steps ? 'chosen' : 'all' }} to <input v-model="everything" type="number" :min="strand.low" :max="strand.high" step="any" /></label>
+            <button type="submit" class="plain tool">set</button>
+          </form>
+          <form @submit.prevent="randomise">
+            <label>from <input v-model.number="low" type="number" :placeholder="String(strand.low)" :min="strand.low" :max="strand.high" /></label>
+            <label>to <input v-model.number="high" type="number" :placeholder="String(strand.high)" :min="strand.low" :max="strand.high" /></label>
+            <label>share <input v-model.number="share" type="number" min="0" max="100" /> %</label>
+            <button type="submit" class="plain tool">randomise</button>
+          </form>
+          <div v-if="sources.length" class="copies">
+            copy from
+            <button
+              v-for="each in sources" :key="each.id" type="button" class="plain tool"
+              @click="commit([{ do: 'copy_strand', lane, kind, source: each.id }])"
+            >{{ each.name }}</button>
+          </div>
+        </v-card>
+      </v-menu>
+      <button
+        v-if="strand.used" type="button" class="plain tool" @click="commit([{ do: 'strand', lane, kind, strand: null }])"
+      >take away</button>
+    </div>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.strands { display: flex; flex-direction: column; gap: 4px; min-height: 0; }
+.kinds { display: flex; gap: 9px; font-size: 13px; }
+.kind { color: var(--quiet); padding: 0 1px; border-bottom: 2px solid transparent; }
+.kind::first-letter { text-transform: uppercase; }
+.kind.used { color: var(--ink); font-weight: 650; }
+.kind[aria-selected='true'] { color: var(--ink); border-color: var(--lane); }
+.reading { font-size: 14.5px; display: flex; flex-wrap: wrap; align-items: baseline; gap: 2px 7px; }
+.small { font-family: 'Figtree Variable', sans-serif; font-size: 12px; color: var(--quiet); }
+input { width: 44px; font: inherit; color: var(--ink); background: var(--paper); border: 1px solid var(--rule); border-radius: 5px; padding: 0 3px; }
+.tools { display: flex; flex-wrap: wrap; gap: 4px; }
+.tool { font-size: 12px; line-height: 19px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 8px; color: var(--ink); }
+.tool:hover { border-color: var(--ink); }
+.more { padding: 12px; display: grid; gap: 10px; font-size: 13px; }
+.more form, .copies { display: flex; flex-wrap: wrap; align-items: center; gap: 6px; max-width: 380px; }
+.more input { width: 58px; }
+</style>

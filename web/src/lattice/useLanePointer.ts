@@ -1,0 +1,193 @@
+/**
+ * What the pointer does on a lane: it takes a wedge by its tip (up and down its velocity, sideways its
+ * nudge; across many steps it paints them), pulls the lane's end, chooses steps with Shift, or sets and
+ * clears steps.
+ */
+import { ref, type Ref } from 'vue'
+import type { Drawn, Edit } from '@/api/client'
+import { usePlayer } from '@/sound/player'
+import { usePattern } from '@/stores/pattern'
+import { cellLength, tipOf, visibleCells, type Stage } from './draw'
+import { useWhy } from './useWhy'
+
+const REACH = 8
+const LEAST_NUDGE_PIXELS = 6
+
+type Touch = Extract<Edit, { do: 'touch' }>['places'][number]
+type Gesture =
+  | { kind: 'put'; on: boolean; steps: Set<number> }
+  | { kind: 'choose'; from: number }
+  | { kind: 'end'; from: number; steps: number }
+  | { kind: 'tip'; x: number; y: number; hit: number; painted: Map<number, Touch> }
+
+export interface LaneArea {
+  id: string
+  drawn: Drawn
+  stage: Stage
+  canvas: HTMLCanvasElement | null
+}
+
+export function useLanePointer(area: () => LaneArea) {
+  const pattern = usePattern()
+  const player = usePlayer()
+  const { point } = useWhy()
+  const cursor: Ref<string> = ref('crosshair')
+  let gesture: Gesture | null = null
+  let edits: Edit[] = []
+
+  const x = (beat: number) => ((beat - area().stage.start) / area().stage.span) * area().stage.width
+  function place(event: PointerEvent): { x: number; y: number; beat: number } {
+    const { canvas, stage } = area()
+    const box = canvas?.getBoundingClientRect()
+    const left = event.clientX - (box?.left ?? 0)
+    return { x: left, y: event.clientY - (box?.top ?? 0), beat: stage.start + (left / stage.width) * stage.span }
+  }
+  /** The cell at a beat, as its place in the lane's cells, or -1. */
+  function cellAt(beat: number): number {
+    const { cells } = area().drawn
+    for (let i = cells.length - 1; i >= 0; i -= 1) {
+      const at = cells[i] ?? 0
+      if (at <= beat) return beat < at + cellLength(area().drawn, i) ? i : -1
+    }
+    return -1
+  }
+  function hitIn(cell: number): number {
+    const { drawn } = area()
+    const at = drawn.cells[cell] ?? 0
+    const end = at + cellLength(drawn, cell)
+    return drawn.hits.findIndex(([start]) => start >= at - 1e-6 && start < end - 1e-6)
+  }
+  function tipAt(at: { x: number; y: number }): number {
+    return area().drawn.hits.findIndex((hit) => {
+      const tip = tipOf(hit, area().stage)
+      return tip !== null && Math.abs(tip.x - at.x) < REACH && Math.abs(tip.y - at.y) < REACH
+    })
+  }
+  /** Where the first whole run of the chosen lane ends, in pixels, or null. */
+  function end(): number | null {
+    const { drawn, id, stage } = area()
+    if (id !== pattern.chosen || typeof drawn.lengths !== 'number') return null
+    const first = drawn.cycles.find((at) => at >= stage.start - 1e-6)
+    return first === undefined ? null : x(first + drawn.period * drawn.lengths)
+  }
+  const atEnd = (left: number) => Math.abs(left - (end() ?? -100)) < REACH - 2
+
+  function tryOut(next: Edit[]): void {
+    edits = next
+    void pattern.preview(next)
+  }
+
+  function press(event: PointerEvent): void {
+    if (event.button !== 0) return
+    const { id, drawn, canvas, stage } = area()
+    const at = place(event)
+    const pulling = atEnd(at.x)
+    if (event.ctrlKey || event.metaKey) {
+      pattern.pick(id)
+      return
+    }
+    pattern.choose(id)
+    canvas?.setPointerCapture(event.pointerId)
+    edits = []
+    const cell = cellAt(at.beat)
+    const tip = tipAt(at)
+    const step = drawn.steps[cell]
+    if (pulling && typeof drawn.lengths === 'number') {
+      gesture = { kind: 'end', from: at.x, steps: pattern.view?.chosen?.steps ?? drawn.period }
+    } else if (tip >= 0) {
+      gesture = { kind: 'tip', x: at.x, y: at.y, hit: tip, painted: new Map() }
+    } else if (step !== undefined) {
+      pattern.step = Math.max(0, visibleCells(drawn, stage.start, stage.span).indexOf(cell))
+      if (event.shiftKey) {
+        gesture = { kind: 'choose', from: cell }
+        pattern.steps = [step]
+      } else {
+        pattern.steps = []
+        gesture = { kind: 'put', on: hitIn(cell) < 0, steps: new Set([step]) }
+        tryOut([{ do: 'put', lane: id, steps: [step], on: gesture.on }])
+      }
+    }
+  }
+
+  function move(event: PointerEvent): void {
+    const at = place(event)
+    const cell = cellAt(at.beat)
+    if (!gesture) hover(at, cell)
+    else if (gesture.kind === 'put') put(gesture, cell)
+    else if (gesture.kind === 'choose') choose(gesture.from, cell)
+    else if (gesture.kind === 'end') pull(gesture, at.x)
+    else tip(gesture, at, cell)
+  }
+  function hover(at: { x: number; y: number }, cell: number): void {
+    const { id, drawn } = area()
+    cursor.value = atEnd(at.x) ? 'ew-resize' : tipAt(at) >= 0 ? 'grab' : 'crosshair'
+    if (cell >= 0) point(id, (drawn.cells[cell] ?? 0) + cellLength(drawn, cell) / 2)
+  }
+  function put(now: Extract<Gesture, { kind: 'put' }>, cell: number): void {
+    const { id, drawn } = area()
+    const step = drawn.steps[cell]
+    if (step === undefined || now.steps.has(step)) return
+    now.steps.add(step)
+    tryOut([{ do: 'put', lane: id, steps: [...now.steps], on: now.on }])
+  }
+  function choose(from: number, cell: number): void {
+    if (cell < 0) return
+    const { steps } = area().drawn
+    const [low, high] = [Math.min(from, cell), Math.max(from, cell)]
+    pattern.steps = [...new Set(steps.slice(low, high + 1))]
+  }
+  function pull(now: Extract<Gesture, { kind: 'end' }>, left: number): void {
+    const { id, drawn, stage } = area()
+    const wide = ((drawn.lengths as number) / stage.span) * stage.width
+    const steps = Math.min(128, Math.max(1, now.steps + Math.round((left - now.from) / wide)))
+    const before = edits[0]
+    if (before?.do === 'set' && before.value === steps) return
+    tryOut([{ do: 'set', lane: id, slot: 'steps', value: steps, also: pattern.also }])
+  }
+  /** Drawn loudness for a height above the base line. */
+  const loudness = (y: number) => {
+    const { floor, ceiling } = area().stage
+    return ((floor - y) / (floor - ceiling)) * 127
+  }
+  function tip(now: Extract<Gesture, { kind: 'tip' }>, at: { x: number; y: number }, cell: number): void {
+    const { drawn, stage, id } = area()
+    const taken = drawn.hits[now.hit]
+    if (!taken) return
+    const own = cellAt(taken[0] + 1e-6)
+    const wide = (cellLength(drawn, own) / stage.span) * stage.width
+    if (now.painted.size === 0 && Math.abs(at.x - now.x) <= wide) {
+      const sideways = Math.abs(at.x - now.x) < LEAST_NUDGE_PIXELS ? 0 : Math.round(((at.x - now.x) / wide) * 100)
+      const louder = Math.round(loudness(at.y) - loudness(now.y))
+      tryOut([{ do: 'touch', lane: id, places: [{ at: taken[0], louder, later: Math.min(50, Math.max(-50, sideways)) }] }])
+      return
+    }
+    // Further than its own cell: every hit that the pointer crosses takes the pointer's height.
+    const paint = (hit: number) => {
+      const crossed = drawn.hits[hit]
+      const stroke = crossed?.[3][0]
+      if (crossed && stroke && !now.painted.has(hit)) {
+        now.painted.set(hit, { at: crossed[0], louder: Math.round(loudness(at.y) - stroke[2]) })
+      }
+    }
+    if (now.painted.size === 0) paint(now.hit)
+    const crossed = hitIn(cell)
+    if (crossed >= 0 && !now.painted.has(crossed)) {
+      paint(crossed)
+      tryOut([{ do: 'touch', lane: id, places: [...now.painted.values()] }])
+    }
+  }
+
+  function release(): void {
+    const done = gesture
+    gesture = null
+    if (!done || done.kind === 'choose' || !edits.length) return
+    void pattern.commit(edits).then((taken) => {
+      if (taken) player.hearChange()
+    })
+  }
+  function abandon(): void {
+    if (gesture) void pattern.preview([])
+    gesture = null
+  }
+  return { press, move, release, abandon, cursor, end }
+}
