@@ -50,6 +50,8 @@ class Fate:
     """The step that a link of mode `one` chose."""
     turns: tuple[int, int] | None = None
     """The turns that kept the hit silent."""
+    covered: bool = False
+    """Whether a roll over a stretch of beats takes the hit's place."""
 
 
 class Chance:

@@ -142,7 +142,7 @@ class Voice:
                 break
             fate = chance.fate(hit)
             if covered and any(a <= hit.start < b for a, b in covered):
-                fate.sounds = False
+                fate.sounds, fate.covered = False, True
             following = hits[index + 1] if index + 1 < len(hits) else None
             found.append((hit, fate, notes(hit, fate, following)))
         return found

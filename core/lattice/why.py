@@ -106,6 +106,8 @@ def _fate_words(step: int, fate: Fate, lane: Lane, notes: list[Note]) -> str:
         words += " · certain"
     else:
         words += f" · chance {fate.probability:.3g} %, drew {fate.draw:.3g}"
+    if fate.covered:
+        return f"{words} → a roll over this stretch takes its place"
     words += " → sounds" if fate.sounds else " → silent"
     if fate.sounds:
         strokes = f", a roll of {len(notes)}" if len(notes) > 1 else ""

@@ -71,6 +71,28 @@ def test_several_passes_in_a_row_and_bars_to_come(fern: Musician) -> None:
         notes_in(fern.good("get", f"clips/{both['id']}/midi"))
 
 
+def test_a_pass_is_heard_again_and_a_stretch_of_bars_is_kept(fern: Musician) -> None:
+    pattern = fern.drums(DRIP)
+    fern.edit(pattern, {"do": "pattern", "field": "bars", "value": 2})
+    revision = fern.state(pattern)["revision"]
+    ids = [fern.good("post", f"patterns/{pattern}/trail", heard(
+        n, segment(revision, 8 * n, 8 * n + 8), beats=8) | {"start": 8 * n})["id"] for n in (1, 2)]
+    again = fern.good("get", f"patterns/{pattern}/trail/{ids[1]}")
+    expected = play(recipe_of(revision), 16, 24)
+    assert [(n["start"], n["velocity"]) for n in again["notes"]] == [
+        (n.start - 16, n.velocity) for n in expected]
+    assert (again["beats"], again["tempo"]) == (8, 120)
+    # Bars 2 and 3 of the two passes are beats 12 to 20 of the pattern.
+    clip = fern.good("post", f"patterns/{pattern}/keep", {"passes": ids, "first_bar": 2, "bars": 2})
+    assert clip["name"] == "Pattern 1, passes 2–3, bars 2–3"
+    assert notes_in(fern.good("get", f"clips/{clip['id']}/midi")) == [
+        (n.start - 12, n.pitch, n.velocity) for n in play(recipe_of(revision), 12, 20)]
+    assert fern.call("post", f"patterns/{pattern}/keep", {
+        "passes": ids, "first_bar": 4, "bars": 2}) == (
+        422, {"detail": "These passes have 4 bars."})
+    assert fern.call("get", f"patterns/{pattern}/trail/999999")[0] == 404
+
+
 def test_the_trail_holds_two_hundred_passes_and_refuses_nonsense(fern: Musician) -> None:
     pattern = fern.drums(DRIP)
     revision = fern.state(pattern)["revision"]

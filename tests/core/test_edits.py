@@ -115,7 +115,9 @@ def test_reroll_changes_only_what_it_names() -> None:
     before, after = play(chancy, 0, 16), play(one, 0, 16)
     assert facts(before, lane="a") != facts(after, lane="a")
     assert facts(before, lane="b") == facts(after, lane="b")
-    assert Reroll(do="reroll").apply(chancy) == Reroll(do="reroll").apply(chancy)
+    assert Reroll(do="reroll", lane="a", back=True).apply(one) == chancy
+    with pytest.raises(RecipeError, match="none before them"):
+        Reroll(do="reroll", back=True).apply(chancy)
 
 
 def test_rolls_and_strands_are_set_and_taken_away() -> None:

@@ -15,6 +15,8 @@ from lattice.strands import BOUNDS, WHOLE, Strand, placer, single
 from lattice.values import Percent, StepNumber, half_up
 
 Value = float | tuple[float, float]
+CLOSE = 0.001
+"""A place in beats names the hit that lies no further from it than this."""
 
 
 class SetStrand(Edit):
@@ -137,9 +139,8 @@ class Touch(Edit):
         found = False
         changed: dict[str, dict[int, float]] = {"velocity": {}, "nudge": {}}
         for place in self.places:
-            ticks = half_up(place.at * grain)
-            slack = max(1, grain // 1000)
-            hit = next(iter(voice.hits.between(ticks - slack, ticks + slack + 1)), None)
+            near = voice.hits.between(int(place.at * grain) - 1, int(place.at * grain) + 2)
+            hit = next((hit for hit in near if abs(hit.start / grain - place.at) < CLOSE), None)
             if hit is None:
                 continue
             found = True

@@ -19,6 +19,7 @@ async function settle(slot: string, value: unknown): Promise<void> {
 
 <template>
   <div class="sentence">
+    <div class="clauses">
     <template v-for="clause in sentence.clauses" :key="clause.id">
     <span class="clause" :data-clause="clause.id">
       <template v-for="(part, i) in clause.parts" :key="i">
@@ -34,6 +35,7 @@ async function settle(slot: string, value: unknown): Promise<void> {
       >×</button>
     </span>{{ ' ' }}
     </template>
+    </div>
     <span class="offers">
       <button
         v-for="offer in sentence.offers" :key="offer.id" type="button" class="plain offer"
@@ -44,11 +46,11 @@ async function settle(slot: string, value: unknown): Promise<void> {
 </template>
 
 <style scoped>
-.sentence { font-size: 17.5px; line-height: 1.56; }
+.sentence { font-size: 17px; line-height: 1.54; }
 .clause { position: relative; }
 .remove { position: absolute; margin: -5px 0 0 -3px; width: 18px; height: 18px; line-height: 15px; border-radius: 9px; background: var(--ink); color: var(--card); font-family: 'Figtree Variable', sans-serif; font-size: 14px; opacity: 0; z-index: 1; }
 .clause:hover .remove, .remove:focus-visible { opacity: 1; }
-.offers { display: flex; flex-wrap: wrap; gap: 6px; margin-top: 8px; font-family: 'Figtree Variable', sans-serif; }
-.offer { font-size: 12.5px; line-height: 22px; border: 1px dashed var(--quiet); border-radius: 11px; padding: 0 9px; color: var(--quiet); }
+.offers { display: flex; flex-wrap: wrap; gap: 4px 5px; margin-top: 5px; font-family: 'Figtree Variable', sans-serif; }
+.offer { font-size: 12px; line-height: 20px; border: 1px dashed var(--quiet); border-radius: 11px; padding: 0 8px; white-space: nowrap; color: var(--quiet); }
 .offer:hover { color: var(--ink); border-style: solid; }
 </style>

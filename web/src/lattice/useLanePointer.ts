@@ -18,7 +18,7 @@ type Gesture =
   | { kind: 'put'; on: boolean; steps: Set<number> }
   | { kind: 'choose'; from: number }
   | { kind: 'end'; from: number; steps: number }
-  | { kind: 'tip'; x: number; y: number; hit: number; painted: Map<number, Touch> }
+  | { kind: 'tip'; x: number; y: number; last: { x: number; y: number }; hit: number; painted: Map<number, Touch> }
 
 export interface LaneArea {
   id: string
@@ -95,7 +95,7 @@ export function useLanePointer(area: () => LaneArea) {
     if (pulling && typeof drawn.lengths === 'number') {
       gesture = { kind: 'end', from: at.x, steps: pattern.view?.chosen?.steps ?? drawn.period }
     } else if (tip >= 0) {
-      gesture = { kind: 'tip', x: at.x, y: at.y, hit: tip, painted: new Map() }
+      gesture = { kind: 'tip', x: at.x, y: at.y, last: at, hit: tip, painted: new Map() }
     } else if (step !== undefined) {
       pattern.step = Math.max(0, visibleCells(drawn, stage.start, stage.span).indexOf(cell))
       if (event.shiftKey) {
@@ -116,7 +116,7 @@ export function useLanePointer(area: () => LaneArea) {
     else if (gesture.kind === 'put') put(gesture, cell)
     else if (gesture.kind === 'choose') choose(gesture.from, cell)
     else if (gesture.kind === 'end') pull(gesture, at.x)
-    else tip(gesture, at, cell)
+    else tip(gesture, at)
   }
   function hover(at: { x: number; y: number }, cell: number): void {
     const { id, drawn } = area()
@@ -149,32 +149,32 @@ export function useLanePointer(area: () => LaneArea) {
     const { floor, ceiling } = area().stage
     return ((floor - y) / (floor - ceiling)) * 127
   }
-  function tip(now: Extract<Gesture, { kind: 'tip' }>, at: { x: number; y: number }, cell: number): void {
+  function tip(now: Extract<Gesture, { kind: 'tip' }>, at: { x: number; y: number }): void {
     const { drawn, stage, id } = area()
     const taken = drawn.hits[now.hit]
     if (!taken) return
-    const own = cellAt(taken[0] + 1e-6)
-    const wide = (cellLength(drawn, own) / stage.span) * stage.width
+    const wide = (cellLength(drawn, cellAt(taken[0] + 1e-6)) / stage.span) * stage.width
+    const from = now.last
+    now.last = at
     if (now.painted.size === 0 && Math.abs(at.x - now.x) <= wide) {
       const sideways = Math.abs(at.x - now.x) < LEAST_NUDGE_PIXELS ? 0 : Math.round(((at.x - now.x) / wide) * 100)
       const louder = Math.round(loudness(at.y) - loudness(now.y))
       tryOut([{ do: 'touch', lane: id, places: [{ at: taken[0], louder, later: Math.min(50, Math.max(-50, sideways)) }] }])
       return
     }
-    // Further than its own cell: every hit that the pointer crosses takes the pointer's height.
-    const paint = (hit: number) => {
-      const crossed = drawn.hits[hit]
-      const stroke = crossed?.[3][0]
-      if (crossed && stroke && !now.painted.has(hit)) {
-        now.painted.set(hit, { at: crossed[0], louder: Math.round(loudness(at.y) - stroke[2]) })
-      }
-    }
-    if (now.painted.size === 0) paint(now.hit)
-    const crossed = hitIn(cell)
-    if (crossed >= 0 && !now.painted.has(crossed)) {
-      paint(crossed)
-      tryOut([{ do: 'touch', lane: id, places: [...now.painted.values()] }])
-    }
+    // Further than its own cell: every hit that the pointer crosses takes the pointer's height there.
+    const known = now.painted.size
+    if (known === 0) from.x = now.x
+    const [left, right] = from.x < at.x ? [from, at] : [at, from]
+    drawn.hits.forEach(([place, , , strokes], hit) => {
+      const across = x(place)
+      const stroke = strokes[0]
+      if (!stroke || across < left.x - wide / 2 || across > right.x || now.painted.has(hit)) return
+      const share = right.x === left.x ? 0 : Math.min(1, Math.max(0, (across - left.x) / (right.x - left.x)))
+      const height = left.y + share * (right.y - left.y)
+      now.painted.set(hit, { at: place, louder: Math.round(loudness(height) - stroke[2]) })
+    })
+    if (now.painted.size > known) tryOut([{ do: 'touch', lane: id, places: [...now.painted.values()] }])
   }
 
   function release(): void {

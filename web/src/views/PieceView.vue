@@ -109,8 +109,12 @@ window.onbeforeunload = () => (pattern.unsent > 0 ? true : undefined)
 .grow { flex: 1; }
 .body :deep(.shelf) { width: 264px; flex: none; }
 .recipe { display: flex; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; height: 214px; flex: none; }
-.lane-words { flex: 1; min-width: 0; padding: 10px 18px; overflow-y: auto; }
-.lane-words h2 { font-size: 18px; color: color-mix(in srgb, var(--lane) 62%, var(--ink)); }
+.lane-words { flex: 1; min-width: 0; padding: 8px 18px; display: flex; flex-direction: column; }
+/* The sentence may be long; what can be added to it stays in sight. */
+.lane-words :deep(.sentence) { flex: 1; min-height: 0; display: flex; flex-direction: column; }
+.lane-words :deep(.clauses) { flex: 1; min-height: 0; overflow-y: auto; }
+.lane-words :deep(.offers) { flex: none; flex-wrap: nowrap; overflow-x: auto; scrollbar-width: thin; padding-bottom: 2px; }
+.lane-words h2 { font-size: 17px; line-height: 1.2; color: color-mix(in srgb, var(--lane) 62%, var(--ink)); }
 .together { font-size: 13px; font-weight: 500; }
 .side { width: 392px; flex: none; border-left: 1px solid var(--rule); padding: 8px 14px; overflow-y: auto; display: flex; flex-direction: column; gap: 4px; }
 .why { font-size: 13px; color: var(--quiet); margin-top: auto; }

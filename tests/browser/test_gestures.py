@@ -1,0 +1,198 @@
+"""What hands do on the lattice, the strands and the Trail, with the pointer and the keyboard."""
+
+from typing import Any
+
+import pytest
+from playwright.sync_api import Locator, Page, expect
+
+from tests.browser.conftest import Studio
+from tests.browser.test_journeys import heard_in, same
+
+pytestmark = pytest.mark.django_db
+
+
+def drag(page: Page, place: Locator, *way: tuple[float, float]) -> None:
+    """Press at the first point of an element (in pixels from its corner), pass the others."""
+    box = place.bounding_box()
+    assert box
+    page.mouse.move(box["x"] + way[0][0], box["y"] + way[0][1])
+    page.mouse.down()
+    for x, y in way[1:]:
+        page.mouse.move(box["x"] + x, box["y"] + y, steps=5)
+        page.wait_for_timeout(60)
+    page.mouse.up()
+
+
+def strand(state: Any, kind: str) -> Any:
+    return next(each for each in state["view"]["chosen"]["strands"] if each["kind"] == kind)
+
+
+def test_strands_are_drawn_and_set_from_the_keyboard(studio: Studio) -> None:
+    studio.own_copy()
+    page = studio.page
+    studio.lane("Pump")
+    bars = page.locator(".strands .box")
+    drag(page, bars, (5, 20), (60, 20), (100, 60))
+    state = studio.settled(lambda s: s["history"]["undo"] == "Pump: velocity strand", "pump")
+    values = strand(state, "velocity")["values"]
+    assert len(values) == 16 and values[0] > 85 > values[4] and values[15] == 112
+    page.get_by_role("tab", name="Chance").click()
+    value = page.get_by_role("slider", name="probability value 1", exact=True)
+    value.focus()
+    for key in ("PageDown", "PageDown", "ArrowRight", "ArrowDown"):
+        page.keyboard.press(key)
+        page.wait_for_timeout(150)
+    state = studio.settled(lambda s: strand(s, "probability")["values"][:2] == [80, 99], "pump")
+    drag(page, page.locator(".bracket"), (4, 30), (-60, 30))
+    state = studio.settled(lambda s: len(strand(s, "probability")["values"]) < 15, "pump")
+    assert len(state["view"]["lanes"][0]["drawn"]["steps"]) > 16, "the lane keeps its own length"
+    page.get_by_role("button", name="reverse", exact=True).click()
+    studio.settled(lambda s: strand(s, "probability")["values"][-1] == 80, "pump")
+
+
+def test_a_wedge_is_taken_by_its_tip_and_a_lane_by_its_end(studio: Studio) -> None:
+    studio.own_copy()
+    page = studio.page
+    studio.lane("Pump")
+    row = page.locator('canvas[data-lane="pump"]')
+    box = row.bounding_box()
+    assert box
+    wide, floor = box["width"] / 8, box["height"] - 9
+    tip = floor - 112 / 127 * (floor - 5)
+    drag(page, row, (wide + 1, tip + 1), (wide + 2, tip + 12))
+    state = studio.settled(lambda s: s["history"]["undo"] == "Pump: 1 wedge moved", "pump")
+    velocity = strand(state, "velocity")["values"]
+    assert velocity[0] == 112 and velocity[4] < 95
+    drag(page, row, (2 * wide + 1, tip + 1), (2 * wide + 12, tip + 1))
+    state = studio.settled(lambda s: strand(s, "nudge")["values"][8] > 20, "pump")
+    assert strand(state, "nudge")["values"][0] == 0
+    drag(page, row, (1, tip + 1), (wide / 3, floor - 5), (4 * wide - 20, floor - 5))
+    state = studio.settled(lambda s: "wedges moved" in s["history"]["undo"], "pump")
+    assert max(strand(state, "velocity")["values"][4:13:4]) < 40, "painted on the way"
+    # The kick stays regular; the end of Valve is pulled from 16 steps to 13.
+    studio.lane("Valve")
+    valve = page.locator('canvas[data-lane="valve"]')
+    drag(page, valve, (box["width"] / 2 - 2, 20), (box["width"] / 2 - 3 * wide / 4, 20))
+    state = studio.settled(lambda s: "steps 16 → 13" in s["history"]["undo"], "valve")
+    assert state["view"]["lanes"][0]["drawn"]["period"] == 16
+    assert state["view"]["meeting"]["bars"] > 9
+
+
+def test_a_roll_from_the_ruler_and_steps_chosen_together(studio: Studio) -> None:
+    studio.own_copy()
+    page = studio.page
+    studio.lane("Valve")
+    ruler = page.locator(".ruler")
+    box = ruler.bounding_box()
+    assert box
+    drag(page, ruler, (box["width"] * 0.376, 10), (box["width"] * 0.499, 10))
+    studio.settled(lambda s: s["history"]["undo"] == "Valve: roll over 1 beats")
+    word = studio.word("rolls.0.stroke_length")
+    word.click()
+    page.locator(".v-list-item", has_text="1/24").click()
+    state = studio.settled(lambda s: "stroke length" in s["history"]["undo"])
+    strokes = state["view"]["lanes"][1]["drawn"]["hits"]
+    rolled = next(hit[3] for hit in strokes if len(hit[3]) > 1)
+    assert len(rolled) == 6 and rolled[0][0] == 3 and rolled[5][0] < 4
+    page.evaluate("document.activeElement.blur()")
+    for key in ("Shift+ArrowRight", "Shift+ArrowRight", "Shift+ArrowRight"):
+        page.keyboard.press(key)
+    tools = page.get_by_role("region", name="Chosen steps")
+    expect(tools).to_contain_text("steps 1–4")
+    tools.get_by_role("button", name="play", exact=True).click()
+    studio.settled(lambda s: s["history"]["undo"] == "Valve: step 1 2 3 4 plays")
+    tools.get_by_role("button", name="sound together").click()
+    studio.settled(lambda s: s["history"]["undo"] == "Valve: 4 steps linked")
+    page.evaluate("document.activeElement.blur()")
+    page.keyboard.press("Control+c")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Control+v")
+    studio.settled(lambda s: s["history"]["undo"].startswith("Drip: steps 1–4 of Valve pasted"))
+    page.keyboard.press("Control+a")
+    expect(page.get_by_text("and 5 more, changed together")).to_be_visible()
+    page.get_by_role("button", name="+ chance scale").first.click()
+    studio.settled(lambda s: s["history"]["undo"] == "Drip: + chance scale")
+    state = studio.state("fern")
+    assert "All chances are taken at" in str(state["view"]["chosen"]["sentence"])
+
+
+def test_a_ride_is_on_the_trail_and_can_be_laid_in(studio: Studio) -> None:
+    studio.own_copy()
+    page = studio.page
+    studio.lane("Drip")
+    page.get_by_role("tab", name="Ride").click()
+    pad = page.locator(".pad")
+    box = pad.bounding_box()
+    assert box
+    page.get_by_role("button", name="Play", exact=True).click()
+    page.wait_for_timeout(900)
+    page.mouse.move(box["x"] + box["width"] * 0.63, box["y"] + 40)
+    page.mouse.down()
+    page.wait_for_timeout(700)
+    page.mouse.move(box["x"] + box["width"] * 0.93, box["y"] + 10, steps=3)
+    page.wait_for_timeout(3000)
+    page.mouse.up()
+    page.get_by_role("button", name="Lay it in").click()
+    state = studio.settled(lambda s: "rate path" in s["history"]["undo"], "drip")
+    assert "in steps of" in str(state["view"]["chosen"]["sentence"])
+    page.wait_for_timeout(2500)
+    scheduled = studio.stop()
+    page.wait_for_timeout(500)
+    at = 0.0
+    for entry in studio.api("GET", f"patterns/{studio.pattern}/trail"):
+        again = studio.api("GET", f"patterns/{studio.pattern}/trail/{entry['id']}")
+        same(heard_in(
+            [note | {"beat": note["start"]} for note in again["notes"]], 0, entry["beats"]),
+            heard_in(scheduled, at, at + entry["beats"]))
+        at += entry["beats"]
+
+
+def test_passes_are_heard_again_compared_and_kept_in_part(studio: Studio) -> None:
+    studio.own_copy()
+    page = studio.page
+    studio.play_passes(3)
+    studio.stop()
+    first = page.evaluate("window.jollyScheduled.filter((note) => note.beat < 4).length")
+    page.get_by_role("button", name="Hear pass 1 again").click()
+    expect(page.locator("li.sounding")).to_have_count(1)
+    expect(page.locator("li.sounding")).to_have_count(0)
+    assert page.evaluate("window.jollyScheduled.length") == first
+    page.get_by_role("button", name="Choose pass 1").click()
+    page.get_by_role("button", name="Choose pass 3").click(modifiers=["Shift"])
+    page.get_by_role("button", name="Compare 1 with 3").click()
+    expect(page.locator("li.sounding")).to_have_count(2)
+    page.keyboard.press(" ")
+    expect(page.locator("li.sounding")).to_have_count(0)
+    page.get_by_label("First bar").fill("2")
+    page.get_by_role("button", name="Keep chosen").click()
+    expect(studio.notice()).to_contain_text("passes 1–3, bars 2–3")
+    page.reload()
+    expect(page.locator(".trail li[data-pass]")).to_have_count(3)
+    page.get_by_role("radio", name="whole weave").click()
+    expect(page.get_by_text("All 9 bars up to the meeting point")).to_be_visible()
+
+
+def test_a_changed_lane_is_heard_once_while_stopped(studio: Studio) -> None:
+    studio.own_copy()
+    page = studio.page
+    page.add_init_script("""
+        const play = AudioBufferSourceNode.prototype.start
+        window.struck = 0
+        AudioBufferSourceNode.prototype.start = function (...at) {
+            // Short ones are the sound library trying out what the browser can do.
+            const heard = !(this.context instanceof OfflineAudioContext)
+            if (heard && this.buffer?.duration > 0.1) window.struck += 1
+            return play.apply(this, at)
+        }""")
+    page.reload()
+    page.locator("canvas.row").first.wait_for()
+    studio.lane("Pump")
+    studio.type_word("velocity", "90")
+    studio.settled(lambda s: "→ 90" in s["history"]["undo"])
+    page.wait_for_timeout(300)
+    assert page.evaluate("window.struck") == 0
+    page.get_by_label("hear changes while stopped").check()
+    studio.type_word("velocity", "91")
+    studio.settled(lambda s: "→ 91" in s["history"]["undo"])
+    page.wait_for_timeout(1500)
+    assert page.evaluate("window.struck") == 4, "the lane's four hits of one pass"
