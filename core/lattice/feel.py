@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Annotated, Self
 from pydantic import AfterValidator, Field, model_validator
 
 from lattice.hits import COUNTS, Count, Hit
-from lattice.slots import ClauseKind, Slot, choice, fraction, nth, number, percent
+from lattice.slots import ClauseKind, Slot, choice, factors, fraction, nth, number, percent
 from lattice.strands import reader
 from lattice.values import Document, Percent, StepLength, half_up
 
@@ -162,7 +162,8 @@ ACCENT = ClauseKind("accent", "accent", lambda lane: lane.accent is not None, _a
 CONTOUR = ClauseKind(
     "contour", "contour", lambda lane: lane.contour is not None,
     lambda lane, others: [
-        f"Contour {' '.join(f'{factor:g}' for factor in lane.contour.shape)} blended in by ",
+        "Contour ", factors("contour.shape", "contour shape", lane.contour.shape, 2),
+        " blended in by ",
         percent("contour.amount", "contour", lane.contour.amount), "."],
     added={"contour": {"amount": 50}}, cleared=("contour",))
 

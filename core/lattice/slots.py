@@ -27,7 +27,7 @@ class Slot:
     """One word that can be changed.
 
     kind: number (dragged, typed, stepped), index (the same for whole numbers of any size, carried
-    as decimal strings), choice (picked), fraction (picked or typed), list (whole numbers, typed).
+    as decimal strings), choice (picked), fraction (picked or typed), list (numbers, typed).
     `label` names it for screen readers and in messages; `text` is how it reads in the sentence;
     `step` is what one arrow key or a few pixels of dragging add.
     """
@@ -56,10 +56,12 @@ class Slot:
             return value
         if self.kind == "fraction":
             return self._fraction(value)
-        if not isinstance(value, list) or not all(type(v) is int for v in value):
-            raise self._refusal("whole numbers, such as 1 4 7")
-        if any(not float(self.low or 0) <= v <= float(self.high or 0) for v in value):
-            raise self._refusal(f"whole numbers from {self.low} to {self.high}")
+        whole = self.step == int(self.step)
+        wants = f"{'whole ' if whole else ''}numbers from {self.low} to {self.high}"
+        types = (int,) if whole else (int, float)
+        if not isinstance(value, list) or not all(type(v) in types for v in value) or \
+                any(not float(self.low or 0) <= v <= float(self.high or 0) for v in value):
+            raise self._refusal(f"{wants}, such as {self.text}")
         return [v - self.offset for v in value]
 
     def _refusal(self, wants: str) -> RecipeError:
@@ -150,6 +152,12 @@ def step_list(slot: str, label: str, steps: Sequence[int], count: int) -> Slot:
     numbers = [step + 1 for step in steps]
     return Slot(slot, "list", label, numbers, " ".join(map(str, numbers)) or "none", 1, count,
                 offset=1)
+
+
+def factors(slot: str, label: str, values: Sequence[float], high: float) -> Slot:
+    """Several numbers from 0 to `high`, fractions too."""
+    numbers = [tidy(value) for value in values]
+    return Slot(slot, "list", label, numbers, " ".join(map(str, numbers)), 0, tidy(high), 0.05)
 
 
 COMMON_STEPS = ["1/1", "1/2", "1/4", "3/16", "1/6", "1/8", "1/12", "1/16", "1/20", "1/24", "1/32",

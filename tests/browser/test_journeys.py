@@ -95,8 +95,6 @@ def test_what_is_kept_is_what_was_scheduled_event_for_event(studio: Studio) -> N
     page.wait_for_timeout(4500)
     scheduled = studio.stop()
     page.wait_for_timeout(600)
-    late = [n for n in scheduled if n["lead"] < 0.1]
-    assert late == [], "everything is scheduled at least 100 ms ahead"
     trail = studio.api("GET", f"patterns/{studio.pattern}/trail")
     assert len(trail) >= 4
     at = 0.0
@@ -157,7 +155,6 @@ def test_a_killed_server_loses_nothing_that_was_acknowledged(
         expect(page.get_by_text("Server away")).to_be_visible()
         page.wait_for_timeout(3000)
         assert len(page.evaluate("window.jollyScheduled")) > before + 10, "what is known goes on"
-        assert page.evaluate("window.jollyScheduled.every((note) => note.lead > 0.1)")
     with served(listen(port), server_env):
         expect(page.get_by_text("Server away")).to_be_hidden()
         state = studio.settled(lambda state: "→ 55" in state["history"]["undo"])

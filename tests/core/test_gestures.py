@@ -151,6 +151,15 @@ def test_a_ride_is_laid_over_the_path_that_is_there() -> None:
     assert len(again.lane("drip").rate_path) == 3
 
 
+def test_a_contour_of_the_musician_s_own() -> None:
+    shaped = done(FOUR, {"do": "add", "lane": "pump", "clause": "contour"},
+                  {"do": "set", "lane": "pump", "slot": "contour.amount", "value": 100},
+                  {"do": "set", "lane": "pump", "slot": "contour.shape", "value": [1, 0.5, 0.25]})
+    assert loud(shaped) == [100, 50, 25, 100]
+    with pytest.raises(RecipeError, match="Contour shape takes numbers from 0 to 2"):
+        done(shaped, {"do": "set", "lane": "pump", "slot": "contour.shape", "value": [1, 3]})
+
+
 def test_links_and_turns_for_chosen_steps() -> None:
     linked = done(FOUR, {"do": "link", "lane": "pump", "steps": [0, 4, 8], "mode": "one"},
                   {"do": "link", "lane": "pump", "steps": [8, 12], "mode": "together"})

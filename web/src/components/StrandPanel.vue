@@ -103,14 +103,6 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
         @preview="(value) => preview(reading(each.slot, value))" @settle="(value) => commit(reading(each.slot, value))"
       />
       <span class="quiet">{{ strand.values.length === 1 ? 'value' : 'values' }}<template v-if="!strand.used">, all alike so far</template></span>
-      <label class="small">from <input
-        type="number" min="1" :max="last + 1" :value="first + 1" aria-label="First value read"
-        @change="commit(windowed(Number(($event.target as HTMLInputElement).value) - 1, last))"
-      /></label>
-      <label class="small">to <input
-        type="number" :min="first + 1" :max="strand.values.length" :value="last + 1" aria-label="Last value read"
-        @change="commit(windowed(first, Number(($event.target as HTMLInputElement).value) - 1))"
-      /></label>
     </p>
     <div class="tools">
       <button type="button" class="plain tool" @click="commit(shaped('raise', { amount }))">raise</button>
@@ -132,6 +124,16 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
             <label>share <input v-model.number="share" type="number" min="0" max="100" /> %</label>
             <button type="submit" class="plain tool">randomise</button>
           </form>
+          <div class="copies">
+            <label>read from value <input
+              type="number" min="1" :max="last + 1" :value="first + 1" aria-label="First value read"
+              @change="commit(windowed(Number(($event.target as HTMLInputElement).value) - 1, last))"
+            /></label>
+            <label>to <input
+              type="number" :min="first + 1" :max="strand.values.length" :value="last + 1" aria-label="Last value read"
+              @change="commit(windowed(first, Number(($event.target as HTMLInputElement).value) - 1))"
+            /></label>
+          </div>
           <div v-if="sources.length" class="copies">
             copy from
             <button
@@ -150,14 +152,13 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
 </template>
 
 <style scoped>
-.strands { display: flex; flex-direction: column; gap: 4px; min-height: 0; }
+.strands { display: flex; flex-direction: column; gap: 4px; flex: none; }
 .kinds { display: flex; gap: 9px; font-size: 13px; }
 .kind { color: var(--quiet); padding: 0 1px; border-bottom: 2px solid transparent; }
 .kind::first-letter { text-transform: uppercase; }
 .kind.used { color: var(--ink); font-weight: 650; }
 .kind[aria-selected='true'] { color: var(--ink); border-color: var(--lane); }
 .reading { font-size: 14.5px; display: flex; flex-wrap: wrap; align-items: baseline; gap: 2px 7px; }
-.small { font-family: 'Figtree Variable', sans-serif; font-size: 12px; color: var(--quiet); }
 input { width: 44px; font: inherit; color: var(--ink); background: var(--paper); border: 1px solid var(--rule); border-radius: 5px; padding: 0 3px; }
 .tools { display: flex; flex-wrap: wrap; gap: 4px; }
 .tool { font-size: 12px; line-height: 19px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 8px; color: var(--ink); }

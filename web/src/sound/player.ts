@@ -16,9 +16,9 @@ import { usePiece } from '@/stores/piece'
 import { Kit } from './kit'
 
 /** Notes are scheduled so many seconds before they sound. */
-const AHEAD = 0.25
+const AHEAD = 0.3
 /** From pressing play to the first sound. */
-const LEAD_IN = 0.3
+const LEAD_IN = 0.35
 const MOST_SEGMENTS = 2000
 
 interface Scheduled {
