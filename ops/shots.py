@@ -3,6 +3,8 @@
 import sys
 from pathlib import Path
 
+from playwright.sync_api import Page
+
 from ops.chromium import chromium, open_demo
 
 FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
@@ -17,19 +19,45 @@ def main(address: str) -> None:
         page.screenshot(path=FOLDER / "door.png")
     with chromium(1280, 800) as page:
         open_demo(page, address, "Sprinklers", "Drizzle")
-        page.get_by_role("button", name="Drip 7 of 12").click()
+        page.locator(".lane-head .name", has_text="Drip").click()
         page.get_by_role("button", name="Play", exact=True).click()
         page.locator(".trail li[data-pass]").nth(3).wait_for(timeout=60_000)
         page.screenshot(path=FOLDER / "lattice.png")
+        page.get_by_role("tab", name="Ride").click()
+        page.get_by_role("button", name="Choose pass 2").first.click()
+        page.get_by_role("button", name="Choose pass 3").first.click(modifiers=["Shift"])
+        _ride(page)
+        page.screenshot(path=FOLDER / "ride.png")
+        page.get_by_role("button", name="Forget it").click()
         page.get_by_role("button", name="Stop", exact=True).click()
         page.goto(address)
         page.locator(".piece").first.wait_for()
         page.screenshot(path=FOLDER / "pieces.png")
+    with chromium(1280, 800) as page:
+        open_demo(page, address, "Sprinklers", "Drizzle")
+        page.locator(".lane-head .name", has_text="Fern").click()
+        page.get_by_role("radio", name="whole weave").click()
+        page.get_by_text("up to the meeting point").wait_for()
+        page.wait_for_timeout(500)
+        page.screenshot(path=FOLDER / "weave.png")
     with chromium(1600, 1000, "lamplight") as page:
         open_demo(page, address, "Pump Room", "Pressure")
-        page.locator(".lane-head .words", has_text="Fan").click()
+        page.locator(".lane-head .name", has_text="Fern").click()
         page.wait_for_timeout(500)
         page.screenshot(path=FOLDER / "lamplight.png")
+
+
+def _ride(page: Page) -> None:
+    """Slide over the pad for a while."""
+    box = page.locator(".pad").bounding_box()
+    if box is None:
+        raise SystemExit("the pad is not there")
+    page.mouse.move(box["x"] + box["width"] * 0.35, box["y"] + 50)
+    page.mouse.down()
+    for share in (0.5, 0.65, 0.8):
+        page.mouse.move(box["x"] + box["width"] * share, box["y"] + 60 - 50 * share)
+        page.wait_for_timeout(700)
+    page.mouse.up()
 
 
 if __name__ == "__main__":

@@ -32,7 +32,8 @@ def test_an_account_that_will_not_do_is_refused_in_a_sentence(
     assert about in answer["detail"]
 
 
-def test_guessing_passwords_is_slowed_down(fern: Musician) -> None:
+def test_guessing_passwords_is_slowed_down(fern: Musician, settings: Any) -> None:
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
     someone = Musician(None)
     guesses = [someone.call("post", "session", GOOD)[0] for _ in range(25)]
     assert guesses[0] == 422

@@ -45,7 +45,7 @@ class SetSlot(Edit):
     def _changed(self, recipe: Recipe, value: Any) -> Lane:
         lane = recipe.lane(self.lane or "")
         if self.slot == "rule.kind":
-            return _with_rule(lane, recipe, value)
+            return lane if value == lane.rule.kind else _with_rule(lane, recipe, value)
         if self.slot == "steps":
             return _resized(lane, value)
         if self.slot == "rule.pulses":  # the pattern number must stay within its count
@@ -126,7 +126,9 @@ def _stored(lane: Lane, path: str, value: Any) -> dict[str, Any]:
         return {path: value}
     number, word = int(roll[1]), roll[2]
     if word == "every":
-        return {f"rolls.{number}.turns": [1, value] if value > 1 else None}
+        before = lane.rolls[number].turns or (1, 1)
+        turns = [min(before[0], value), value] if value > 1 else None
+        return {f"rolls.{number}.turns": turns}
     beats = lane.rolls[number].beats or Fraction(0)
     strokes = beats / (4 * Fraction(value))
     if strokes.denominator != 1 or not 1 <= strokes <= 256:

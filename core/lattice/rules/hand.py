@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
 
-from pydantic import Field
+from pydantic import AfterValidator, Field
 
 from lattice.rules.base import FixedRule, RuleContext, steps_parts
 from lattice.slots import Slot, step_list
@@ -15,20 +15,24 @@ if TYPE_CHECKING:
     from lattice.recipe import Lane
 
 
+def _in_order(hits: tuple[int, ...]) -> tuple[int, ...]:
+    return tuple(sorted(set(hits)))
+
+
 class Hand(FixedRule):
     """The steps in `hits`, counted from 0; those past the lane's end wait until it is longer."""
 
     title: ClassVar[str] = "Play"
 
     kind: Literal["hand"]
-    hits: Annotated[tuple[StepNumber, ...], Field(max_length=128)] = ()
+    hits: Annotated[tuple[StepNumber, ...], Field(max_length=128), AfterValidator(_in_order)] = ()
 
     def pattern(self, context: RuleContext) -> list[bool]:
         chosen = set(self.hits)
         return [step in chosen for step in range(context.steps)]
 
     def parts(self, lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
-        hits = [hit for hit in sorted(set(self.hits)) if hit < lane.steps]
+        hits = [hit for hit in self.hits if hit < lane.steps]
         return [
             "steps ",
             step_list("rule.hits", "steps played", hits, lane.steps),

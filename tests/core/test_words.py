@@ -1,0 +1,143 @@
+"""Sentences and reasons: known answers, and that every word does what it says."""
+
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from lattice.edits import AddClause, RemoveClause, SetSlot
+from lattice.errors import RecipeError
+from lattice.recipe import Recipe
+from lattice.rules import RULES
+from lattice.sentence import CLAUSES, pattern_sentence, sentence
+from lattice.slots import Slot, ordinal
+from lattice.why import why
+
+from tests.core.recipes import documents, euclid, hand, recipe
+
+DRIP: dict[str, Any] = {
+    "id": "drip", "name": "Drip", "steps": 12, "rule": euclid(7), "velocity": 96,
+    "keep": {"every": 3}, "vary": {"velocity": [-9, 9]}, "probability": 55}
+
+
+def slots(found: Recipe, lane: str) -> list[Slot]:
+    """The changeable words of a lane."""
+    return [part for clause in sentence(found.lane(lane), found).clauses
+            for part in clause.parts if isinstance(part, Slot)]
+
+
+def turned(found: Recipe, lane: str, slot: Slot, value: Any) -> Recipe:
+    return SetSlot(do="set", lane=lane, slot=slot.slot, value=value).apply(found)
+
+
+def test_the_sentence_of_a_lane() -> None:
+    found = recipe(DRIP)
+    assert sentence(found.lanes[0], found).text() == (
+        "Spread 7 hits over 12 steps of 1/16, turned 0. Cycle freely, forward. "
+        "Keep every 3rd hit from the 1st on, counted on. "
+        "Velocity 96. Give or take in velocity: -9 to +9. Each lasts 90 % of its step. "
+        "Each hit sounds 55 % of the time.")
+    assert [offer.label for offer in sentence(found.lanes[0], found).offers][:4] == [
+        "window", "restart", "shift", "reverse"]
+    assert [ordinal(n) for n in (1, 2, 3, 4, 11, 12, 13, 21, 102, 111)] == [
+        "1st", "2nd", "3rd", "4th", "11th", "12th", "13th", "21st", "102nd", "111th"]
+
+
+@pytest.mark.parametrize(("lane", "words"), [
+    ({"rule": {"kind": "nth", "pulses": 8, "index": "812"}},
+     "pattern 812 of 12,870 with 8 hits in 16 steps of 1/16"),
+    ({"rule": hand(0, 3, 6)}, "steps 1 4 7 by hand, of 16 steps of 1/16"),
+    ({"rule": {"kind": "density", "amount": 40, "pull": -30}},
+     "40 % of 16 steps of 1/16, pulled -30 to the beat"),
+    ({"span": "fit", "rule": euclid(5), "steps": 7, "fit_bars": 2}, "Fit evenly into 2 bars"),
+    ({"span": "fit", "rule": euclid(5), "steps": 7}, "Fit evenly into the frame"),
+    ({"span": "once", "offset": 3, "rule": euclid(5)}, "Once in each pass, from step 4"),
+    ({"window": [2, 9], "rule": euclid(5)}, "Only steps 3 to 10"),
+    ({"links": [{"steps": [0, 2], "mode": "one"}]}, "Of steps 1 3 only one sounds"),
+    ({"turns": {"4": [2, 3]}}, "Step 5 only in the 2nd of every 3 passes"),
+    ({"rate_path": [{"start": "1/2", "beats": "2", "step": "1/24", "contour": 40}]},
+     "From beat 1/2 for 2 beats in steps of 1/24, 40 % human"),
+    ({"rolls": [{"start": "3", "beats": "1", "strokes": 6, "turns": [2, 4]}]},
+     "From beat 3 for 1 beats rolls 6 times (strokes of 1/24)"),
+    ({"swing": "straight"}, "Straight, whatever the pattern's swing"),
+    ({"accent": {"every": 3, "from": 2, "set": 120}}, "120"),
+])
+def test_words_for_everything(lane: dict[str, Any], words: str) -> None:
+    found = recipe(lane)
+    assert words in sentence(found.lanes[0], found).text()
+
+
+@given(documents())
+@settings(max_examples=25)
+def test_every_word_says_what_it_holds_and_keeps_to_its_range(document: dict[str, Any]) -> None:
+    found = recipe(*document.pop("lanes"), **document)
+    for lane in found.lanes:
+        for slot in slots(found, lane.id):
+            assert slot.label and (slot.text or slot.kind == "list")
+            if slot.slot != "rule.hits" or max(lane.rule.hits, default=0) < lane.steps:
+                assert turned(found, lane.id, slot, slot.value) == found, slot
+            if slot.kind in ("number", "index"):
+                beyond = str(int(slot.high or 0) + 1) if slot.kind == "index" \
+                    else float(slot.high or 0) + 1
+                with pytest.raises(RecipeError, match=f"(?i)^{slot.label}"):
+                    turned(found, lane.id, slot, beyond)
+            for wrong in ({}, None, "§", [[]]):
+                with pytest.raises(RecipeError):
+                    turned(found, lane.id, slot, wrong)
+
+
+@given(documents())
+@settings(max_examples=25)
+def test_every_clause_on_offer_can_be_added_to_any_lane(document: dict[str, Any]) -> None:
+    found = recipe(*document.pop("lanes"), **document)
+    lane = found.lanes[-1]
+    for offer in sentence(lane, found).offers:
+        added = AddClause(do="add", lane=lane.id, clause=offer.id).apply(found)
+        assert len(slots(added, lane.id)) >= len(slots(found, lane.id))
+        assert added.lanes[:-1] == found.lanes[:-1]
+    for clause in sentence(lane, found).clauses:
+        if clause.removable:
+            fewer = RemoveClause(do="remove", lane=lane.id, clause=clause.id).apply(found)
+            before, after = (len(sentence(each.lane(lane.id), each).clauses)
+                             for each in (found, fewer))
+            assert after == before - 1
+
+
+def test_the_pattern_has_words_too() -> None:
+    found = recipe(DRIP, bars=2, swing={"grid": "1/16", "percent": 58}, probability_scale=80)
+    assert pattern_sentence(found).text() == \
+        "A frame of 2 bars. Swing 58 % on 1/16. All chances at 80 %."
+    for clause in ("swing", "chance-scale"):
+        found = RemoveClause(do="remove", lane=None, clause=clause).apply(found)
+    assert [offer.id for offer in pattern_sentence(found).offers] == ["swing", "chance-scale"]
+    assert len({kind.id for kind in CLAUSES}) == len(CLAUSES) and set(RULES) == {
+        "euclid", "nth", "hand", "density", "gaps", "answer"}
+
+
+@pytest.mark.parametrize(("lane", "at", "words"), [
+    ({"rule": euclid(4)}, 0, "Step 1 at 1.1: 4 hits spread over 16 put it here · certain → sounds"),
+    ({"rule": euclid(4)}, 0.3, "Step 2 at 1.1 + 1/4: 4 hits spread over 16 left it empty."),
+    ({"rule": euclid(4), "flip": True}, 0.3, "flipped, it plays"),
+    ({"rule": euclid(4), "pins": {"1": True}}, 0.3, "pinned on by hand"),
+    ({"rule": euclid(4), "pins": {"0": False}}, 0.1, "pinned off by hand."),
+    ({"rule": euclid(4), "keep": {"every": 2}}, 1, "keep keeps every 2, and this one is gone"),
+    ({"rule": euclid(4), "keep": {"every": 2, "drop": True}}, 0,
+     "keep drops every 2, and this one is gone"),
+    ({"rule": euclid(4), "probability": 0}, 0, "chance 0 %, drew"),
+    ({"rule": euclid(4), "turns": {"0": [2, 2]}}, 0, "its turn is the 2 of every 2 passes"),
+    ({"rule": euclid(4), "links": [{"steps": [0, 4], "mode": "together", "probability": 0}]}, 1,
+     "linked (together)"),
+    ({"rule": euclid(4), "rolls": [{"step": 0, "strokes": 3}]}, 0, "a roll of 3"),
+    ({"rule": euclid(4), "mute": True}, 0, "(muted)"),
+    ({"rule": hand(0), "span": "once", "steps": 4}, 2, "plays once and waits for the next pass"),
+])
+def test_why(lane: dict[str, Any], at: float, words: str) -> None:
+    assert words in why(recipe({"id": "fern", "name": "Fern"} | lane), "fern", at)
+
+
+def test_why_names_the_lane_that_is_followed() -> None:
+    found = recipe({"id": "pump", "name": "Pump", "rule": hand(0, 4)},
+                   {"id": "gap", "rule": {"kind": "gaps", "of": "pump"}},
+                   {"id": "reply", "rule": {"kind": "answer", "of": "pump", "place": "1/2"}})
+    assert why(found, "gap", 0) == "Step 1 at 1.1: Pump plays here."
+    assert "Pump is silent here · certain → sounds" in why(found, "gap", 0.5)
+    assert "Pump" in why(found, "reply", 0.5) and "sounds" in why(found, "reply", 0.5)
