@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 from pydantic import AfterValidator, Field
 
+from lattice.draws import purposes
 from lattice.slots import ClauseKind, Slot, choice, nth, number, percent, step_list
 from lattice.strands import reader
 from lattice.values import Document, Percent, StepNumber
@@ -61,6 +62,7 @@ class Chance:
         self.lane, self.draws, self.hits = lane, draws, hits
         self.scale = lane.probability_scale * pattern_scale / 10_000
         self.read = reader("probability", lane, draws)
+        self.link_purposes = purposes(f"link {min(link.steps)}" for link in lane.links)
         self.links = {step: (number, link) for number, link in reversed(list(enumerate(lane.links)))
                       for step in link.steps}
 
@@ -71,7 +73,8 @@ class Chance:
         if linked and linked[1].mode == "together":
             number, link = linked
             probability = self._scaled(link.probability)
-            fate = self._drawn(probability, f"link {number}", *self.hits.cycle_of(hit))
+            fate = self._drawn(probability, self.link_purposes[number],
+                               *self.hits.cycle_of(hit))
             fate.link = (number, link.mode)
         else:
             fate = self._drawn(self._scaled(self.read(hit)), "chance", hit.run.number, hit.cell)
@@ -94,7 +97,7 @@ class Chance:
 
     def _choose(self, fate: Fate, hit: Hit, number: int, link: Link) -> None:
         among = [step for step in self.hits.steps_hit_in_cycle(hit) if step in link.steps]
-        draw = self.draws(f"link {number}", *self.hits.cycle_of(hit))
+        draw = self.draws(self.link_purposes[number], *self.hits.cycle_of(hit))
         fate.link, fate.chosen = (number, link.mode), among[int(draw * len(among))]
         fate.sounds = fate.sounds and fate.chosen == hit.step
 

@@ -4,7 +4,7 @@ Every chance in a pattern is a number in [0, 1) that depends on its *address* al
 seed, the lane's seed and id, a purpose ("chance", "velocity" …) and the index of the cell. Nothing
 is drawn in order, so no edit elsewhere can move a draw.
 
-The function (held by the test vectors in tests/core/test_draws.py, described in docs/draws.md):
+The function (held by the test vectors in tests/core/test_chance.py, described in docs/draws.md):
 
 1. key = the first 8 bytes, big-endian, of BLAKE2b-64 over the UTF-8 text
    "<pattern seed>/<lane seed>/<lane id>/<purpose>" (RFC 7693).
@@ -15,6 +15,8 @@ The function (held by the test vectors in tests/core/test_draws.py, described in
 4. the draw is the upper 53 bits of the result, divided by 2^53.
 """
 
+from collections import Counter
+from collections.abc import Iterable
 from hashlib import blake2b
 
 _MASK = (1 << 64) - 1
@@ -46,3 +48,14 @@ class Draws:
     def within(self, low: float, high: float, purpose: str, a: int, b: int, c: int) -> float:
         """An even draw from [low, high)."""
         return low + (high - low) * self(purpose, a, b, c)
+
+
+def purposes(places: Iterable[str]) -> list[str]:
+    """A purpose for each of several like things, named by its place: one that comes or goes
+    elsewhere moves no draw of the others. Those at the same place are numbered."""
+    seen: Counter[str] = Counter()
+    named = []
+    for place in places:
+        named.append(f"{place}/{seen[place]}" if seen[place] else place)
+        seen[place] += 1
+    return named

@@ -17,6 +17,9 @@ if TYPE_CHECKING:
     from lattice.draws import Draws
     from lattice.recipe import Lane, Recipe
 
+MOST_FRAMES_AHEAD = 4096
+"""So far ahead the next hit is looked for."""
+
 Count = Literal["on", "cycle"]
 COUNTS = {"on": "counted on", "cycle": "counted afresh in each cycle"}
 
@@ -209,8 +212,10 @@ class LaneHits:
         return sorted(kept, key=lambda onset: onset[1])
 
     def cycle_of(self, hit: Hit) -> tuple[int, int]:
-        """The address of a hit's cycle: (run, cycle); in lanes without a period, the frame's."""
-        return hit.run.number, 0 if self.time.framed else hit.cell // self.time.period
+        """The address of a hit's cycle: (run, cycle); in lanes without a period the cycle is the
+        frame, named by its first cell."""
+        return hit.run.number, \
+            hit.run.begin if self.time.framed else hit.cell // self.time.period
 
     def steps_hit_in_cycle(self, hit: Hit) -> list[int]:
         """The distinct steps that are hits in the cycle of `hit`, in order."""
@@ -226,6 +231,16 @@ class LaneHits:
                 hits = self._closed(hit.run, begin, stop)
             self._cycles[address] = sorted({each.step for each in hits})
         return self._cycles[address]
+
+    def following(self, hit: Hit) -> Hit | None:
+        """The lane's next hit; None if there is none for long."""
+        begin, width = hit.start + 1, self.times.frame
+        while begin - hit.start < MOST_FRAMES_AHEAD * self.times.frame:
+            found = self.between(begin, begin + width)
+            if found:
+                return found[0]
+            begin, width = begin + width, 2 * width
+        return None
 
     def verdict(self, run: Run, cell: int) -> tuple[bool, bool | None, bool]:
         """For why: (the rule has a hit here, the pin, the cell is a hit after keep)."""

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
 from lattice.play import Note, Performance, Voice
@@ -34,25 +33,24 @@ def pictures(performance: Performance, lanes: list[Lane], start: float, end: flo
     hits: [cell's start, chance in percent, whether it sounds in this pass, strokes], a stroke being
     [start, length, velocity, pitch]. notes: [start, length, pitch, velocity], merged and cut.
     """
-    reach = max(performance.voice(lane.id).reach for lane in lanes)
     drawn: dict[str, dict[str, Any]] = {}
     heard: list[Note] = []
     for lane in lanes:
-        voice = performance.voice(lane.id)
+        voice, audible = performance.voice(lane.id), performance.audible(lane)
         drawn[lane.id] = picture = _cells(voice, start, end)
         picture["hits"] = hits = []
         grain = performance.times.grain
-        for hit, fate, notes in voice.sounds(start, end + reach):
+        for hit, fate, notes in voice.sounds(start, end):
             sounds = fate is None or fate.sounds
             if notes and start <= notes[0].start < end:
                 place = hit.start / grain if hit else notes[0].start
                 hits.append([place, fate.probability if fate else 100, sounds, [
                     [note.start, note.length, note.velocity, note.pitch] for note in notes]])
-            if sounds:
-                heard += [replace(note) for note in notes] if len(lanes) > 1 else notes
+            if sounds and audible:
+                heard += [note for note in notes if start <= note.start < end]
     for picture in drawn.values():
         picture["notes"] = []
-    for note in performance.merged(heard, start, end):
+    for note in performance.merged(lanes, heard, end):
         drawn[note.lane]["notes"].append([note.start, note.length, note.pitch, note.velocity])
     return drawn
 

@@ -6,17 +6,17 @@ remembered between calls: any range can be asked for by itself.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from math import ceil
 from typing import TYPE_CHECKING
 
 from lattice.chance import Chance, Fate
-from lattice.draws import Draws
+from lattice.draws import Draws, purposes
 from lattice.feel import Loudness, Swing, swung
 from lattice.hits import Hit, LaneHits
-from lattice.rolls import CURVES, Roll, strand_roll
+from lattice.rolls import CURVES, Roll, RollFate, strand_roll
 from lattice.strands import reader
 from lattice.time import Timeline, timeline
 from lattice.values import half_up
@@ -95,8 +95,11 @@ class Voice:
         self.octave = reader("octave", lane, self.draws)
         self.tied = lane.strands.tie is not None
         self.loose = lane.vary.time != (0, 0)
-        self.step_rolls = {roll.step: (i, roll) for i, roll in reversed(list(enumerate(lane.rolls)))
-                           if roll.step is not None}
+        self.roll_purposes = purposes(roll.place for roll in lane.rolls)
+        self.step_rolls: dict[int, list[tuple[int, Roll]]] = {}
+        for i, roll in enumerate(lane.rolls):
+            if roll.step is not None:
+                self.step_rolls.setdefault(roll.step, []).append((i, roll))
         self.stretches = [(i, roll) for i, roll in enumerate(lane.rolls) if roll.step is None]
 
     @property
@@ -104,17 +107,6 @@ class Voice:
         """The longest cell, in beats."""
         cell = max(self.time.path[1]) if self.time.path else self.time.cell
         return cell / self.times.grain
-
-    @property
-    def reach(self) -> float:
-        """The longest that a note may sound on past its cell's start, in beats."""
-        strand = self.lane.strands.gate
-        widest = max((v[1] if isinstance(v, tuple) else v for v in strand.values), default=0) \
-            if strand else self.lane.gate
-        reach = self.cell_beats * max(widest, 100) / 100
-        if self.tied or self.stretches:
-            reach = max(reach, self.times.frame / self.times.grain)
-        return reach
 
     def _margins(self) -> tuple[float, float]:
         """How far, in beats, a note may begin after its hit's place, and before it."""
@@ -133,13 +125,11 @@ class Voice:
         grain = self.times.grain
         begin = int((start - late) * grain) - 1
         stop = ceil((end + early) * grain) + 1
-        hits = self.hits.between(begin, stop + (self.times.frame if self.tied else 0))
+        hits = self.hits.between(begin, stop)
         found: list[tuple[Hit | None, Fate | None, list[Note]]] = []
         covered = list(self._stretched(begin, stop, found)) if self.stretches else []
         chance, notes = self.chance, self._notes
         for index, hit in enumerate(hits):
-            if hit.start >= stop:
-                break
             fate = chance.fate(hit)
             if covered and any(a <= hit.start < b for a, b in covered):
                 fate.sounds, fate.covered = False, True
@@ -147,35 +137,49 @@ class Voice:
             found.append((hit, fate, notes(hit, fate, following)))
         return found
 
-    def _stretched(self, begin: int, stop: int, found: list[
-            tuple[Hit | None, Fate | None, list[Note]]]) -> Iterator[tuple[int, int]]:
-        """Play the stretches of beats that roll; yields the ticks that each covers."""
+    def rolled_stretches(self, begin: int, stop: int) -> Iterator[
+            tuple[int, Roll, int, int, int, RollFate]]:
+        """The stretches that may roll in [begin, stop): (number, roll, pass, start, end, fate)."""
         frame, shift = self.times.frame, self.time.shift
         for number, roll in self.stretches:
             assert roll.start is not None and roll.beats is not None
-            length = self.times.ticks(roll.beats)
-            offset = self.times.ticks(roll.start) + shift
-            length = min(length, frame - offset + shift)
+            offset = self.times.ticks(roll.start)
+            length = min(self.times.ticks(roll.beats), frame - offset)
             if length <= 0:
                 continue
-            first = max(0, (begin - offset - length) // frame)
-            for k in range(first, -(-(stop - offset) // frame)):
-                at = k * frame + offset
-                if at < 0 or not roll.comes_off(number, k, self.draws, k):
-                    continue
-                hit = next(iter(self.hits.between(at, at + length)), None)
-                velocity = self.loudness.of_hit(hit) if hit else float(self.lane.velocity)
-                gate = self.gate(hit) if hit else self.lane.gate
-                limit = (k + 1) * frame + shift
-                found.append((None, None, list(self._strokes(
-                    roll, number, at, length, velocity, gate, self.lane.note, 0.0, limit,
-                    (k, -1 - number), hit, None))))
-                yield at, at + length
+            first = max(0, (begin - offset - shift - length) // frame)
+            for k in range(first, -(-(stop - offset - shift) // frame)):
+                at = k * frame + offset + shift
+                if at >= 0:
+                    fate = roll.fate(self.roll_purposes[number], k, self.draws, k)
+                    yield number, roll, k, at, at + length, fate
+
+    def _stretched(self, begin: int, stop: int, found: list[
+            tuple[Hit | None, Fate | None, list[Note]]]) -> Iterator[tuple[int, int]]:
+        """Play the stretches of beats that roll; yields the ticks that each covers."""
+        for number, roll, k, at, end, fate in self.rolled_stretches(begin, stop):
+            if not fate.comes_off:
+                continue
+            hit = next(iter(self.hits.between(at, end)), None)
+            velocity = self.loudness.of_hit(hit) if hit else float(self.lane.velocity)
+            gate = self.gate(hit) if hit else self.lane.gate
+            pitch = self._pitch(hit) if hit else self.lane.note
+            limit = (k + 1) * self.times.frame + self.time.shift
+            assert roll.start is not None
+            # The place in the frame, told apart from any cell's number.
+            address = (k, -1 - (roll.start.numerator << 20) - roll.start.denominator)
+            found.append((None, None, list(self._strokes(
+                roll, number, at, end - at, velocity, gate, pitch, 0.0, limit, address, hit,
+                None))))
+            yield at, end
+
+    def _pitch(self, hit: Hit) -> float:
+        return self.lane.note + 12 * self.octave(hit) if self.lane.strands.octave \
+            else self.lane.note
 
     def _notes(self, hit: Hit, fate: Fate, following: Hit | None) -> list[Note]:
         velocity = self.loudness.of_hit(hit)
-        pitch = self.lane.note + 12 * self.octave(hit) if self.lane.strands.octave \
-            else self.lane.note
+        pitch = self._pitch(hit)
         limit = hit.run.limit + self.time.shift if hit.run.limit is not None else None
         grain = self.times.grain
         cell_beats = hit.length / grain
@@ -186,23 +190,30 @@ class Voice:
                                       self.gate(hit), pitch, nudge, limit,
                                       (hit.run.number, hit.cell), hit, fate))
         lasts = cell_beats * self.gate(hit) / 100
-        if self.tied and self.tie(hit) and following is not None and \
-                following.start - hit.start <= self.times.frame:
-            lasts = (following.start - hit.start) / grain
+        if self.tied and self.tie(hit):
+            following = following or self.hits.following(hit)
+            if following is not None:
+                lasts = (following.start - hit.start) / grain
         return [self._note(hit.start / grain, lasts, (hit.start, grain), limit, nudge, velocity,
                            pitch, (hit.run.number, hit.cell, 0), cell_beats, hit.cell,
                            Cause(hit, fate))]
 
     def _roll_of(self, hit: Hit) -> tuple[int, Roll] | None:
-        listed = self.step_rolls.get(hit.step)
-        if listed is not None:
-            passing = hit.start // self.times.frame
-            if listed[1].comes_off(listed[0], passing, self.draws, hit.run.number, hit.cell):
-                return listed
+        for number, roll, fate in self.listed_rolls(hit):
+            if fate.comes_off:
+                return number, roll
         if self.lane.strands.roll is None:
             return None
         strokes = int(self.roll(hit))
         return (-1, strand_roll(strokes)) if strokes > 1 else None
+
+    def listed_rolls(self, hit: Hit) -> Iterator[tuple[int, Roll, RollFate]]:
+        """The rolls in the lane's list for this hit's step, and what becomes of each; the first
+        that comes off is the one that sounds."""
+        passing = hit.start // self.times.frame
+        for number, roll in self.step_rolls.get(hit.step, ()):
+            yield number, roll, roll.fate(self.roll_purposes[number], passing, self.draws,
+                                          hit.run.number, hit.cell)
 
     def _strokes(self, roll: Roll, number: int, start: int, length: int, velocity: float,
                  gate: float, pitch: float, nudge: float, limit: int | None,
@@ -224,17 +235,17 @@ class Voice:
     def _note(self, at: float, lasts: float, place: tuple[int, int], limit: int | None,
               nudge: float, velocity: float, pitch: float, address: tuple[int, int, int],
               cell_beats: float, cell: int, cause: Cause) -> Note:
-        """One note at `at` on the grid, for `lasts` beats; `place` is `at` exactly."""
-        end = at + lasts
-        if limit is not None:
-            end = min(end, limit / self.times.grain)
+        """One note at `at` on the grid, for `lasts` beats; `place` is `at` exactly. It ends at
+        `limit` (ticks) at the latest, wherever nudge and give or take move it."""
         warp = self.warp
         begins = warp(at)
-        length = warp(end) - begins
+        length = warp(at + lasts) - begins
         begins += nudge
         if self.loose:
             low, high = self.lane.vary.time
             begins += self.draws.within(low, high, "vary time", *address) / 100 * cell_beats
+        if limit is not None:
+            length = min(length, warp(limit / self.times.grain) - begins)
         return Note(begins if begins > 0 else 0.0, length if length > TICK else TICK,
                     pitch if type(pitch) is int and 0 <= pitch < 128 else folded(pitch),
                     self.loudness.of_stroke(velocity, *address), self.lane.channel, self.lane.id,
@@ -267,19 +278,24 @@ class Performance:
 
     def notes(self, start: float, end: float) -> list[Note]:
         """The notes that begin in [start, end) beats, as they sound."""
-        voices = [self.voice(lane.id) for lane in self.recipe.lanes if self.audible(lane)]
-        reach = max((voice.reach for voice in voices), default=0)  # to see what cuts off what
-        return self.merged((note for voice in voices
-                            for _, fate, notes in voice.sounds(start, end + reach)
-                            if fate is None or fate.sounds for note in notes), start, end)
+        return self.merged(self.recipe.lanes, self._begun(self.recipe.lanes, start, end), end)
 
-    def merged(self, notes: Iterable[Note], start: float, end: float) -> list[Note]:
-        """The last step: mutes, then one note at a time on each channel and pitch."""
-        heard = {lane.id for lane in self.recipe.lanes if self.audible(lane)}
-        lanes = self.order
-        kept = sorted((note for note in notes if note.lane in heard and note.start >= start),
-                      key=lambda note: (note.start, lanes[note.lane], note.pitch))
-        return [note for note in one_at_a_time(kept) if note.start < end]
+    def _begun(self, lanes: Iterable[Lane], start: float, end: float) -> list[Note]:
+        """What lanes begin in [start, end), each by itself."""
+        return [note for lane in lanes if self.audible(lane)
+                for _, fate, notes in self.voice(lane.id).sounds(start, end)
+                if fate is None or fate.sounds
+                for note in notes if start <= note.start < end]
+
+    def merged(self, lanes: Sequence[Lane], notes: list[Note], end: float) -> list[Note]:
+        """The last step: one note at a time on each channel and pitch. `notes` are what these
+        lanes begin before `end`; what begins later may still cut them."""
+        rings = max((note.start + note.length for note in notes), default=end)
+        later = self._begun(lanes, end, rings) if rings > end else []
+        order = self.order
+        everything = sorted(notes + later,
+                            key=lambda note: (note.start, order[note.lane], note.pitch))
+        return [note for note in one_at_a_time(everything) if note.start < end]
 
 
 def one_at_a_time(notes: Iterable[Note]) -> list[Note]:

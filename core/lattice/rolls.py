@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING, Annotated, Any, Literal, Self
 
@@ -29,6 +30,15 @@ Share = Annotated[float, Field(ge=0, le=400)]
 Semitones = Annotated[float, Field(ge=-48, le=48)]
 
 
+@dataclass(frozen=True, slots=True)
+class RollFate:
+    """Whether a roll comes off, whether it is its turn, and what it drew, in percent."""
+
+    comes_off: bool
+    turn: bool
+    draw: float | None = None
+
+
 class Roll(Document):
     """`strokes` over the cell of `step`, or over `beats` from `start` in the frame.
 
@@ -53,12 +63,18 @@ class Roll(Document):
             raise ValueError('A roll has a "step", or a "start" and "beats" above 0.')
         return self
 
-    def comes_off(self, number: int, passing: int, draws: Draws, *index: int) -> bool:
-        """Whether the roll sounds; number is its own in the lane's list, passing the pass."""
-        if self.turns and passing % self.turns[1] != self.turns[0] - 1:
-            return False
-        return self.probability >= 100 or \
-            100 * draws(f"roll {number}", *index) < self.probability
+    def fate(self, purpose: str, passing: int, draws: Draws, *index: int) -> RollFate:
+        """Whether the roll comes off in pass `passing`; purpose and index address its draw."""
+        turn = not self.turns or passing % self.turns[1] == self.turns[0] - 1
+        if self.probability >= 100:
+            return RollFate(turn, turn)
+        draw = 100 * draws(purpose, *index)
+        return RollFate(turn and draw < self.probability, turn, draw)
+
+    @property
+    def place(self) -> str:
+        """The purpose of the roll's draw: where it is."""
+        return f"roll {self.step}" if self.step is not None else f"roll at {self.start}"
 
     def share(self, stroke: int) -> float:
         """How far along the roll a stroke is, 0 for the first to 1 for the last."""

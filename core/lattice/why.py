@@ -7,10 +7,14 @@ from typing import TYPE_CHECKING, Any
 
 from lattice.play import Cause, Note, Performance
 from lattice.recipe import to_json
+from lattice.slots import ordinal
 
 if TYPE_CHECKING:
     from lattice.chance import Fate
+    from lattice.hits import Hit
+    from lattice.play import Voice
     from lattice.recipe import Lane, Recipe
+    from lattice.rolls import Roll, RollFate
 
 
 def structured(note: Note, recipe: Recipe) -> dict[str, Any]:
@@ -51,14 +55,16 @@ def place_words(beats: Fraction, recipe: Recipe) -> str:
 
 
 def why(recipe: Recipe, lane_id: str, at: float) -> str:
-    """Why the cell of a lane that lies at `at` (beats) plays or rests, in one line of words."""
+    """Why the cell of a lane that lies at `at` (beats) plays or rests, in one line of words:
+    rule, reverse and flip, pin, keep, link, turns, chance and draw, rolls, mute."""
     performance = Performance(recipe)
     lane = recipe.lane(lane_id)
     voice = performance.voice(lane_id)
     time, times = voice.time, performance.times
     ticks = int(at * times.grain) - time.shift
     longest = max(time.path[1]) if time.path else time.cell
-    for run in time.runs(ticks - longest + 1, ticks + 1):
+    # The last run first: a restart cuts the cell before it short.
+    for run in reversed(time.runs(ticks - longest + 1, ticks + 1)):
         first, after = time.span(run, ticks - longest + 1, ticks + 1)
         cell = after - 1
         if first <= cell and time.start(run, cell) + time.length(cell) > ticks:
@@ -68,50 +74,87 @@ def why(recipe: Recipe, lane_id: str, at: float) -> str:
     start = time.start(run, cell) + time.shift
     step = time.steps(run, cell + 1)[-1]
     rule, pin, is_hit = voice.hits.verdict(run, cell)
-    names = {each.id: each.name for each in recipe.lanes}
-    reason = lane.rule.reason(rule, lane.steps, names)
-    if pin is not None:
-        reason = f"pinned {'on' if pin else 'off'} by hand"
-    elif lane.reverse or lane.flip:
-        done = " and ".join(word for word, used in (("reversed", lane.reverse),
-                                                    ("flipped", lane.flip)) if used)
-        reason = f"{lane.rule.reason(rule != lane.flip, lane.steps, names)}; {done}, it " + \
-            ("plays" if rule else "rests")
-    elif rule and not is_hit:
-        assert lane.keep is not None
-        verb = "drops" if lane.keep.drop else "keeps"
-        reason += f"; keep {verb} every {lane.keep.every}, and this one is gone"
     where = place_words(Fraction(start, times.grain), recipe)
-    words = f"Step {step + 1} at {where}: {reason}"
-    if is_hit:
-        begins, ends = start / times.grain, (start + time.length(cell)) / times.grain
-        late = (voice.reach + voice.cell_beats) * 2
-        for hit, fate, notes in voice.sounds(begins - late, ends + late):
-            if hit is not None and fate is not None and hit.cell == cell and \
-                    hit.run.number == run.number:
-                return f"{words}{_fate_words(hit.step, fate, lane, notes)}."
+    words = f"Step {step + 1} at {where}: {_hit_words(lane, recipe, rule, pin, is_hit)}"
+    found = next(((hit, fate, notes) for hit, fate, notes in voice.sounds(
+        start / times.grain, (start + time.length(cell)) / times.grain)
+        if hit is not None and fate is not None and hit.cell == cell
+        and hit.run.number == run.number), None) if is_hit else None
+    if found is not None:
+        words += _fate_words(found[0], found[1], voice)
+    words += _stretch_words(voice, start, start + time.length(cell))
+    if found is not None:
+        if not found[1].covered:
+            words += " → silent" if not found[1].sounds else _sound_words(found[2])
+        if not performance.audible(lane):
+            words += " (muted)" if lane.mute else " (silent while another lane plays solo)"
     return f"{words}."
 
 
-def _fate_words(step: int, fate: Fate, lane: Lane, notes: list[Note]) -> str:
+def _hit_words(lane: Lane, recipe: Recipe, rule: bool, pin: bool | None, is_hit: bool) -> str:
+    """What made the cell a hit or not: pin, or rule, reverse, flip and keep."""
+    if pin is not None:
+        return f"pinned {'on' if pin else 'off'} by hand"
+    names = {each.id: each.name for each in recipe.lanes}
+    words = lane.rule.reason(rule != lane.flip, lane.steps, names)
+    if lane.reverse or lane.flip:
+        done = " and ".join(word for word, used in (("reversed", lane.reverse),
+                                                    ("flipped", lane.flip)) if used)
+        words += f"; {done}, it {'plays' if rule else 'rests'}"
+    if rule and lane.keep is not None:
+        keep = lane.keep
+        start = "" if keep.first == 1 else f" from the {ordinal(keep.first)} on"
+        words += (f"; {'dropping' if keep.drop else 'keeping'} every {ordinal(keep.every)} hit"
+                  f"{start} {'leaves it' if is_hit else 'takes it away'}")
+    return words
+
+
+def _fate_words(hit: Hit, fate: Fate, voice: Voice) -> str:
+    """Link, turns, chance, and the rolls of the step."""
     words = ""
     if fate.link is not None:
         mode = fate.link[1]
         words += f" · linked ({'together' if mode == 'together' else 'only one sounds'})"
-        if fate.chosen is not None and fate.chosen != step:
+        if fate.chosen is not None and fate.chosen != hit.step:
             words += f", step {fate.chosen + 1} was chosen"
-    if fate.turns is not None:
-        words += f" · its turn is the {fate.turns[0]} of every {fate.turns[1]} passes"
-    if fate.draw is None:
-        words += " · certain"
-    else:
-        words += f" · chance {fate.probability:.3g} %, drew {fate.draw:.3g}"
-    if fate.covered:
-        return f"{words} → a roll over this stretch takes its place"
-    words += " → sounds" if fate.sounds else " → silent"
+    turns = voice.lane.turns.get(hit.step)
+    if turns is not None:
+        words += f" · {_turn_words('its', turns, fate.turns is None)}"
+    words += " · certain" if fate.draw is None else \
+        f" · chance {fate.probability:.3g} %, drew {fate.draw:.3g}"
     if fate.sounds:
-        strokes = f", a roll of {len(notes)}" if len(notes) > 1 else ""
-        words += f" at velocity {notes[0].velocity}{strokes}" if notes else ""
-    if lane.mute:
-        words += " (muted)"
+        for _, roll, rolled in voice.listed_rolls(hit):
+            words += f" · {_roll_words('its', roll, rolled)}"
+            if rolled.comes_off:
+                break
     return words
+
+
+def _turn_words(whose: str, turns: tuple[int, int], now: bool) -> str:
+    return (f"{whose} turn is the {ordinal(turns[0])} of every {turns[1]} passes, "
+            f"{'as now' if now else 'not now'}")
+
+
+def _roll_words(whose: str, roll: Roll, fate: RollFate) -> str:
+    words = f"{whose} roll of {roll.strokes} {'comes off' if fate.comes_off else 'stays away'}"
+    if fate.draw is not None:
+        words += f" (chance {roll.probability:.3g} %, drew {fate.draw:.3g})"
+    return f"{words}, {_turn_words('its', roll.turns, fate.turn)}" if roll.turns else words
+
+
+def _stretch_words(voice: Voice, start: int, end: int) -> str:
+    """The rolls over stretches of beats in which a cell begins, or that begin in it."""
+    words = ""
+    for _, roll, _, begins, ends, fate in voice.rolled_stretches(start, end):
+        if begins < end and ends > start:
+            words += f" · {_roll_words('the', roll, fate)} over this stretch"
+            if fate.comes_off and begins <= start:
+                words += " and takes its place"
+    return words
+
+
+def _sound_words(notes: list[Note]) -> str:
+    if not notes:
+        return " → silent"
+    strokes = f", {len(notes)} strokes" if len(notes) > 1 else ""
+    return f" → sounds at velocity {notes[0].velocity}{strokes}"

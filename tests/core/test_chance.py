@@ -101,6 +101,27 @@ def test_rolls_split_a_hit_or_a_stretch() -> None:
     assert starts(recipe({"rule": hand(), "rolls": [step]})) == []  # on a rest it does nothing
 
 
+def test_rolls_on_one_step_take_turns_and_keep_their_draws() -> None:
+    rolls = [{"step": 0, "strokes": 3, "turns": [1, 2]}, {"step": 0, "strokes": 2}]
+    assert len(starts(recipe({"rule": hand(0), "rolls": rolls}), 4)) == 3 + 2 + 3 + 2
+    chancy = {"step": 4, "strokes": 3, "probability": 50}
+    linked = {"steps": [8, 12], "mode": "together", "probability": 50}
+    alone, among = (set(starts(recipe({"rule": euclid(4), "rolls": [*more, chancy],
+                                       "links": [*other, linked]}, seed=2), 16))
+                    for more, other in (([], []), (rolls[:1], [{"steps": [0], "mode": "one"}])))
+    assert {at for at in alone if at % 4} == {at for at in among if at % 4 >= 1}
+
+
+def test_links_without_a_period_draw_anew_in_every_frame() -> None:
+    lane = {"rule": euclid(16), "direction": "random", "restart_bars": 8,
+            "links": [{"steps": list(range(16)), "mode": "together", "probability": 50}]}
+    bars = Counter(int(start // 4) for start in starts(recipe(lane, seed=1), 64))
+    assert set(bars.values()) == {16} and 20 < len(bars) < 44
+
+
 def test_ties_last_until_the_next_hit() -> None:
+    far = {"steps": 32, "rule": hand(0), "strands": {"tie": {"values": [1]}}}
+    assert [note.length for note in play(recipe(far), 0, 8)] == [8], "beyond the frame"
+    assert [note.length for note in play(recipe(far | {"restart_bars": 1}), 0, 8)] == [4, 4]
     lane = {"rule": hand(0, 6), "strands": {"tie": {"values": [1, 0], "by": "hit"}}}
     assert [note.length for note in play(recipe(lane), 0, 4)] == pytest.approx([1.5, 0.225])

@@ -127,7 +127,7 @@ def test_a_hat_part_with_a_triplet_roll_and_a_falling_one() -> None:
     assert [n.pitch for n in falling] == [42, 40, 37, 35, 32, 30]
     assert falling[0].velocity > falling[-1].velocity == 40
     assert len(play(rolled, 15, 16)) == 4, "the plain hits sound where the roll has no turn"
-    assert "a roll over this stretch takes its place" in why(rolled, "hat", 3.3)
+    assert "comes off over this stretch and takes its place" in why(rolled, "hat", 3.3)
     with pytest.raises(RecipeError, match="whole number of times"):
         done(rolled, {"do": "set", "lane": "hat", "slot": "rolls.0.stroke_length",
                       "value": "3/16"})

@@ -44,6 +44,13 @@ def test_fit_once_and_restart() -> None:
         (0, 1.5), (1.5, 1.5), (3, 1)]
 
 
+def test_no_note_sounds_on_past_its_restart() -> None:
+    late = {"steps": 4, "step": "1/4", "rule": euclid(4), "restart_bars": 1, "gate": 200,
+            "strands": {"nudge": {"values": [50]}}}
+    ends = [note.start + note.length for note in play(recipe(late), 0, 8)]
+    assert ends == [1.5, 2.5, 3.5, 4, 5.5, 6.5, 7.5, 8]
+
+
 def test_shift_leaves_out_what_would_start_before_time() -> None:
     lane = {"steps": 4, "step": "1/4", "rule": euclid(4), "shift": "-1/16"}
     assert starts(recipe(lane)) == [0.75, 1.75, 2.75, 3.75]
