@@ -10,3 +10,5 @@ application = get_wsgi_application()
 # What is loaded once need not be looked through again: a full collection would hold up a preview.
 gc.collect()
 gc.freeze()
+# What is kept at hand is large and has no cycles: look through all of it seldom.
+gc.set_threshold(2000, 20, 200)

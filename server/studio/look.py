@@ -7,7 +7,7 @@ changes no answer; the core stays a pure function.
 
 from collections import OrderedDict
 from collections.abc import Hashable
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from hashlib import blake2b
 from threading import Lock
 from typing import Any
@@ -65,7 +65,7 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> dict[s
     if lane is not None:
         answer["chosen"] = {"lane": lane.id, "steps": lane.steps,
                             "sentence": sentence(lane, recipe),
-                            "strands": list(map(asdict, shown_strands(lane))),
+                            "strands": shown_strands(lane),
                             "pins": len(lane.pins)}
     return answer
 

@@ -8,6 +8,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.edits import AnyEdit, apply_all
 from lattice.errors import RecipeError
+from lattice.recipe import Recipe
 from lattice.why import why
 from ninja import Router, Schema
 from pydantic import Field
@@ -15,6 +16,7 @@ from pydantic import Field
 from studio import history, trail
 from studio.api.clips import ClipOut, clip_out
 from studio.api.pieces import patterns_of
+from studio.api.signed_in import recently_signed_in
 from studio.look import look
 from studio.models import Pattern
 from studio.recipes import belongs, recipe_of
@@ -254,9 +256,9 @@ def _pattern(request: HttpRequest, pattern_id: int) -> Pattern:
                              piece__deleted=None)
 
 
-def _tried(request: HttpRequest, pattern_id: int, data: LookIn | WhyIn) -> Any:
+def _tried(owner: int, pattern_id: int, data: LookIn | WhyIn) -> Recipe:
     """The recipe of a revision that this owner may see, with the edits that are tried out."""
-    if not belongs(data.revision, pattern_id, request.user.pk):
+    if not belongs(data.revision, pattern_id, owner):
         raise Http404
     return apply_all(recipe_of(data.revision), data.edits)
 
@@ -274,10 +276,10 @@ def read_state(request: HttpRequest, pattern_id: int, data: Wanted) -> HttpRespo
     return _json(_state(_pattern(request, pattern_id), data))
 
 
-@router.post("/patterns/{pattern_id}/look", response=ViewOut)
+@router.post("/patterns/{pattern_id}/look", response=ViewOut, auth=recently_signed_in)
 def look_at(request: HttpRequest, pattern_id: int, data: LookIn) -> HttpResponse:
     """A view of a revision, with edits tried out; nothing is stored."""
-    recipe = _tried(request, pattern_id, data)
+    recipe = _tried(request.auth, pattern_id, data)
     return _json(look(recipe, data.start, data.end, data.chosen))
 
 
@@ -316,10 +318,10 @@ def _stale(stale: history.StaleEdit, data: Wanted) -> HttpResponse:
                   "tried": stale.tried, "state": _state(stale.pattern, data)}, status=409)
 
 
-@router.post("/patterns/{pattern_id}/why", response=WhyOut)
+@router.post("/patterns/{pattern_id}/why", response=WhyOut, auth=recently_signed_in)
 def tell_why(request: HttpRequest, pattern_id: int, data: WhyIn) -> dict[str, str]:
     """Why a cell plays or rests."""
-    return {"words": why(_tried(request, pattern_id, data), data.lane, data.at)}
+    return {"words": why(_tried(request.auth, pattern_id, data), data.lane, data.at)}
 
 
 @router.get("/patterns/{pattern_id}/trail", response=list[TrailOut])

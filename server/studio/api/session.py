@@ -9,6 +9,7 @@ from ninja import Router, Schema
 from ninja.errors import HttpError
 from ninja.throttling import AnonRateThrottle
 
+from studio.api.signed_in import recently_signed_in
 from studio.demo import DEMO_USER, demo_user
 
 router = Router(tags=["session"])
@@ -64,6 +65,7 @@ def open_demo(request: HttpRequest) -> SessionOut:
 @router.delete("/session", response=SessionOut)
 def sign_out(request: HttpRequest) -> SessionOut:
     """Sign out."""
+    recently_signed_in.forget(request.session.session_key)
     logout(request)
     return session_of(request)
 

@@ -2,7 +2,7 @@
 /** One lane of the lattice, drawn on a canvas; what the pointer does is in useLanePointer. */
 import { useDevicePixelRatio } from '@vueuse/core'
 import { computed, onMounted, useTemplateRef, watch } from 'vue'
-import type { Lane, View } from '@/api/client'
+import type { Lane } from '@/api/client'
 import { groundOf, jewel } from '@/lattice/colours'
 import { drawLane, reachOf, type Stage } from '@/lattice/draw'
 import { useLanePointer } from '@/lattice/useLanePointer'
@@ -12,7 +12,8 @@ import { useThemeName } from '@/theme'
 const props = defineProps<{
   lane: Lane
   index: number
-  view: View
+  beat: number
+  bar: number
   width: number
   height: number
   start: number
@@ -29,7 +30,7 @@ const isChosen = computed(() => props.lane.id === pattern.chosen)
 
 const stage = computed<Stage>(() => ({
   width: props.width, height: props.height, start: props.start, span: props.span,
-  beat: 4 / props.view.meter[1], bar: props.view.bar_beats, colour: colour.value,
+  beat: props.beat, bar: props.bar, colour: colour.value,
   ground: groundOf(theme.value), audible: props.lane.audible, cursor: props.cursor,
   ...reachOf(props.height), chosen: isChosen.value ? pattern.steps : [], end: null, coarse: props.coarse,
 }))
@@ -41,15 +42,17 @@ function paint(): void {
   const context = canvas.value?.getContext('2d')
   if (!context || !canvas.value) return
   const ratio = pixelRatio.value
-  canvas.value.width = Math.round(props.width * ratio)
-  canvas.value.height = Math.round(props.height * ratio)
+  const [wide, tall] = [Math.round(props.width * ratio), Math.round(props.height * ratio)]
+  // Setting a size, even the same one, makes the canvas anew.
+  if (canvas.value.width !== wide) canvas.value.width = wide
+  if (canvas.value.height !== tall) canvas.value.height = tall
   context.setTransform(ratio, 0, 0, ratio, 0, 0)
   drawLane(context, props.lane.drawn, { ...stage.value, end: end() })
 }
 onMounted(paint)
 watch(
   () => [
-    props.lane.drawn, props.lane.audible, props.index, props.view.meter.join(), props.width, props.height, props.cursor,
+    props.lane.drawn, props.lane.audible, props.index, props.beat, props.bar, props.width, props.height, props.cursor,
     props.start, props.span, theme.value, pixelRatio.value, isChosen.value, isChosen.value && pattern.steps,
   ],
   paint,

@@ -38,7 +38,7 @@ const weaveTitle = computed(() => {
   if (bars === null) return `The first ${pattern.weaveBars} bars`
   return bars > pattern.weaveBars ? `The first ${pattern.weaveBars} of ${bars} bars` : `All ${bars} bars up to the meeting point`
 })
-const firstBar = computed(() => Math.round(pattern.start / props.view.bar_beats) + 1)
+const firstBar = computed(() => Math.round(pattern.start / pattern.bar) + 1)
 const showing = computed(() => {
   if (pattern.weave) return weaveTitle.value
   const last = firstBar.value + pattern.viewBars - 1
@@ -63,23 +63,23 @@ function addLane(note: number): void {
 </script>
 
 <template>
-  <section ref="box" class="lattice" aria-label="Lattice">
+  <section ref="box" class="lattice pane" aria-label="Lattice">
     <div class="scroll">
       <TimeRuler
-        :view="view" :start="start" :span="span"
+        :start="start" :span="span"
         :style="{ marginLeft: `${HEAD}px`, width: `${drawnWidth}px`, height: `${RULER}px` }"
       />
       <div class="rows" role="group" aria-roledescription="lattice" :aria-label="cursorWords">
         <div
-          v-for="(lane, index) in shown.lanes" :key="lane.id" class="lane"
+          v-for="(lane, index) in shown.lanes" :key="lane.id" class="lane pane"
           :class="{ chosen: lane.id === pattern.chosen, picked: pattern.picked.includes(lane.id) }" :style="{ height: `${rowHeight}px` }"
         >
           <div class="left" :style="{ width: `${HEAD}px` }">
             <LaneHead :lane="lane" :index="index" :count="shown.lanes.length" />
           </div>
           <LaneRow
-            :lane="lane" :index="index" :view="view" :width="drawnWidth" :height="rowHeight - 2"
-            :start="start" :span="span" :coarse="span > 16 * view.bar_beats"
+            :lane="lane" :index="index" :beat="pattern.beat" :bar="pattern.bar" :width="drawnWidth" :height="rowHeight - 2"
+            :start="start" :span="span" :coarse="span > 16 * pattern.bar"
             :cursor="lane.id === pattern.chosen && !pattern.weave ? pattern.step : -1"
           />
         </div>

@@ -1,17 +1,39 @@
 <script setup lang="ts">
-/** The line where the sound is now; a component of its own, since it moves with every frame. */
-import { computed } from 'vue'
+/**
+ * The line where the sound is now. It is set going at each turn of the page, of the tempo or of the pass,
+ * and then moved by the browser itself, however busy the page is.
+ */
+import { usePreferredReducedMotion } from '@vueuse/core'
+import { computed, useTemplateRef, watchEffect } from 'vue'
 import { usePlayer } from '@/sound/player'
 
 const props = defineProps<{ left: number; width: number; start: number; span: number }>()
 const player = usePlayer()
-const share = computed(() => (player.beat - props.start) / props.span)
-const shown = computed(() => player.playing && share.value >= 0 && share.value <= 1)
-const place = computed(() => `translateX(${props.left + share.value * props.width}px)`)
+const motion = usePreferredReducedMotion()
+const line = useTemplateRef<HTMLElement>('line')
+const shown = computed(() => player.mark !== null)
+/** Where less motion is wanted, the line goes from beat to beat. */
+const beat = computed(() => (motion.value === 'reduce' ? Math.floor(player.beat + 1e-6) : null))
+const place = (at: number) => `translateX(${props.left + ((at - props.start) / props.span) * props.width}px)`
+
+watchEffect(
+  (stopped) => {
+    const { mark } = player
+    if (!line.value || !mark) return
+    const from = beat.value ?? player.beatNow()
+    const to = beat.value ?? props.start + props.span
+    const milliseconds = Math.max(0, (60_000 * (to - from)) / mark.tempo)
+    const moving = line.value.animate([{ transform: place(from) }, { transform: place(to) }], {
+      duration: milliseconds, fill: 'both',
+    })
+    stopped(() => moving.cancel())
+  },
+  { flush: 'post' },
+)
 </script>
 
 <template>
-  <div v-show="shown" class="playhead" :style="{ transform: place }" />
+  <div v-show="shown" ref="line" class="playhead" />
 </template>
 
 <style scoped>

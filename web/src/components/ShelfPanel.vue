@@ -29,7 +29,7 @@ const count = (value: number, one: string) => `${Number(value.toFixed(2))} ${one
 </script>
 
 <template>
-  <aside class="shelf" aria-label="Shelf">
+  <aside class="shelf pane" aria-label="Shelf">
     <h2>Shelf</h2>
     <ul>
       <li

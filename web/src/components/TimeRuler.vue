@@ -1,24 +1,23 @@
 <script setup lang="ts">
 /** Bars and beats over the lattice; dragging over a stretch makes the chosen lane roll there. */
 import { computed, ref, useTemplateRef } from 'vue'
-import type { View } from '@/api/client'
 import { usePattern } from '@/stores/pattern'
 
-const props = defineProps<{ view: View; start: number; span: number }>()
+const props = defineProps<{ start: number; span: number }>()
 const pattern = usePattern()
 const box = useTemplateRef<HTMLElement>('box')
 /** A stretch begins and ends on quarters of a beat. */
 const GRID = 4
 
 const labels = computed(() => {
-  const beat = 4 / props.view.meter[1]
-  const bars = Math.round(props.span / props.view.bar_beats)
+  const { beat, bar: length } = pattern
+  const bars = Math.round(props.span / length)
   const every = bars > 64 ? 16 : bars > 16 ? 4 : 1
   const found = []
   for (let i = 0; i * beat < props.span - 1e-6; i += 1) {
     const at = props.start + i * beat
-    const bar = Math.floor(at / props.view.bar_beats + 1e-6)
-    const inBar = Math.round((at - bar * props.view.bar_beats) / beat)
+    const bar = Math.floor(at / length + 1e-6)
+    const inBar = Math.round((at - bar * length) / beat)
     if (inBar !== 0 && props.span / beat > 16) continue
     if (bar % every !== 0) continue
     found.push({
@@ -54,7 +53,7 @@ function release(): void {
   const far = drag.value && Math.abs(drag.value.to - drag.value.from) > 0.1
   drag.value = null
   if (!chosen || !far || !pattern.chosen) return
-  const frame = Math.round(props.view.frame_beats * GRID)
+  const frame = Math.round(pattern.frame * GRID)
   void pattern.commit([{
     do: 'roll_stretch', lane: pattern.chosen, start: `${chosen.from % frame}/${GRID}`,
     beats: `${chosen.to - chosen.from}/${GRID}`,

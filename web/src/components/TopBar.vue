@@ -5,7 +5,7 @@ import {
 } from '@mdi/js'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, ask, type Pattern, type View } from '@/api/client'
+import { api, ask, type Pattern } from '@/api/client'
 import { usePlayer } from '@/sound/player'
 import { useNotices } from '@/stores/notices'
 import { usePattern } from '@/stores/pattern'
@@ -14,7 +14,6 @@ import { useThemeName } from '@/theme'
 import AskName from './AskName.vue'
 import TempoField from './TempoField.vue'
 
-const props = defineProps<{ view: View }>()
 const emit = defineEmits<{ help: [] }>()
 const pattern = usePattern()
 const piece = usePiece()
@@ -30,14 +29,16 @@ const asking = ref(false)
 const question = ref<'new' | 'copy' | 'rename'>('new')
 const titles = { new: 'A new pattern', copy: 'Duplicate the pattern', rename: 'Rename the pattern' }
 // Texts, so that the bar is drawn anew only when one of them changes.
+const tempo = computed(() => pattern.view?.tempo ?? 120)
+const metre = computed(() => pattern.view?.meter.join('/'))
 const place = computed(() => Math.max(0, player.playing ? player.beat : pattern.start) + 1e-6)
-const passText = computed(() => `pass ${Math.floor(place.value / props.view.frame_beats) + 1}`)
+const passText = computed(() => `pass ${Math.floor(place.value / pattern.frame) + 1}`)
 const beatText = computed(() => {
   const at = place.value
-  const pass = Math.floor(at / props.view.frame_beats)
-  const inFrame = at - pass * props.view.frame_beats
-  const bar = Math.floor(inFrame / props.view.bar_beats)
-  const beatInBar = Math.floor((inFrame - bar * props.view.bar_beats) / (4 / props.view.meter[1]))
+  const pass = Math.floor(at / pattern.frame)
+  const inFrame = at - pass * pattern.frame
+  const bar = Math.floor(inFrame / pattern.bar)
+  const beatInBar = Math.floor((inFrame - bar * pattern.bar) / pattern.beat)
   return `bar ${bar + 1} · beat ${beatInBar + 1}`
 })
 function askFor(what: typeof question.value): void {
@@ -94,7 +95,7 @@ async function remove(): Promise<void> {
 </script>
 
 <template>
-  <header class="bar">
+  <header class="bar pane">
     <v-btn :icon="mdiArrowLeft" size="small" aria-label="All pieces" to="/" />
     <h1>{{ piece.name }}</h1>
     <nav aria-label="Patterns">
@@ -117,18 +118,17 @@ async function remove(): Promise<void> {
     <span v-if="pattern.away || player.starving" class="away" role="status">
       {{ player.starving ? 'Server away: repeating what is known' : 'Server away: trying again' }}
     </span>
-    <TempoField :tempo="view.tempo" />
+    <TempoField :tempo="tempo" />
     <v-menu>
       <template #activator="{ props: menu }">
         <button v-bind="menu" type="button" class="plain metre" aria-label="Metre">
-          {{ view.meter[0] }}/{{ view.meter[1] }}
+          {{ metre }}
         </button>
       </template>
       <v-list max-height="420">
         <v-list-item
-          v-for="metre in METRES" :key="metre.join('/')" :title="metre.join('/')"
-          :active="metre.join('/') === view.meter.join('/')"
-          @click="pattern.commit([{ do: 'pattern', field: 'meter', value: metre }])"
+          v-for="each in METRES" :key="each.join('/')" :title="each.join('/')" :active="each.join('/') === metre"
+          @click="pattern.commit([{ do: 'pattern', field: 'meter', value: each }])"
         />
       </v-list>
     </v-menu>

@@ -55,7 +55,7 @@ function keepLast(): void {
 </script>
 
 <template>
-  <section class="trail" aria-label="Trail">
+  <section class="trail pane" aria-label="Trail">
     <div class="title">
       <span class="head">Trail</span><span class="quiet">just heard</span>
     </div>

@@ -1,19 +1,20 @@
 /**
  * The player: takes notes from the newest view of the pattern and schedules them on the audio clock.
  *
- * Two clocks meet here. The time line counts beats since play was pressed; a *stretch* maps it to
- * the recipe's own beats, which may be repeated (Stay, or while the server is away). Everything that
- * was scheduled is written down as segments, pass by pass, so that the Trail can say what was heard.
+ * The time line counts beats since play was pressed; a time map leads from it to the audio clock and to
+ * the recipe's own beats, which may be repeated (Stay, or while the server is away). Everything that was
+ * scheduled is written down as segments, pass by pass, so that the Trail can say what was heard.
  */
 import { defineStore } from 'pinia'
 import { useLocalStorage } from '@vueuse/core'
 import * as Tone from 'tone'
-import { ref, watch } from 'vue'
+import { ref, shallowRef, watch } from 'vue'
 import { api, ask, type Heard, type HeardPass } from '@/api/client'
 import { useNotices } from '@/stores/notices'
 import { usePattern, type Seen, type Source } from '@/stores/pattern'
 import { usePiece } from '@/stores/piece'
 import { Kit } from './kit'
+import { TimeMap, type Mark } from './timeMap'
 
 /** Notes are scheduled so many seconds before they sound. */
 const AHEAD = 0.3
@@ -45,7 +46,10 @@ export const usePlayer = defineStore('player', () => {
   const piece = usePiece()
   const notices = useNotices()
   const playing = ref(false)
+  /** The beat of the recipe that sounds, as of the sound library's last tick. */
   const beat = ref(0)
+  /** What leads from the audio clock to beats now. */
+  const mark = shallowRef<Mark | null>(null)
   const starving = ref(false)
   /** The passes of the Trail that are being heard again. */
   const again = ref<number[]>([])
@@ -55,9 +59,8 @@ export const usePlayer = defineStore('player', () => {
   let kit: Kit | null = null
   // Held on to, since the library lends its place to another context while it renders a drum.
   let clock: Tone.BaseContext | null = null
-  let anchor = { time: 0, beat: 0, tempo: 120 }
+  let map = new TimeMap({ time: 0, beat: 0, tempo: 120, shift: 0 })
   let until = 0 // time line, in beats: everything before it is scheduled
-  let shift = 0 // recipe's beats = time line + shift
   let passStart = 0
   let patternId = 0
   let segments: Segment[] = []
@@ -65,8 +68,6 @@ export const usePlayer = defineStore('player', () => {
   let ringing = new Map<string, Scheduled>() // the last note on each channel and pitch
 
   const now = () => clock?.currentTime ?? 0
-  const seconds = (at: number) => anchor.time + ((at - anchor.beat) * 60) / anchor.tempo
-  const beats = (time: number) => anchor.beat + ((time - anchor.time) * anchor.tempo) / 60
 
   async function sound(): Promise<Kit> {
     await Tone.start()
@@ -98,9 +99,8 @@ export const usePlayer = defineStore('player', () => {
     await drums.prepare(seen.view.lanes.map((lane) => lane.note))
     const frame = seen.view.frame_beats
     const from = Math.floor(pattern.start / frame + 1e-9) * frame
-    anchor = { time: now() + LEAD_IN, beat: 0, tempo: seen.view.tempo }
+    map = new TimeMap({ time: now() + LEAD_IN, beat: 0, tempo: seen.view.tempo, shift: from })
     until = passStart = 0
-    shift = from
     segments = []
     current = null
     patternId = pattern.id
@@ -108,16 +108,16 @@ export const usePlayer = defineStore('player', () => {
     ringing = new Map()
     playing.value = true
     tick()
-    requestAnimationFrame(follow)
   }
 
   function stop(): void {
     if (!playing.value) return
     playing.value = false
-    const heardUntil = Math.min(until, Math.max(0, beats(now())))
+    const heardUntil = Math.min(until, Math.max(0, map.beatAt(now())))
     until = heardUntil
     closeSegment(heardUntil)
     if (heardUntil - passStart >= 1) closePass(heardUntil)
+    mark.value = null
     kit?.hush()
     starving.value = false
   }
@@ -207,7 +207,7 @@ export const usePlayer = defineStore('player', () => {
   /** A pass has gone by: put it on the Trail. */
   function closePass(at: number): void {
     const frame = pattern.view?.frame_beats ?? 4
-    const number = Math.max(0, Math.floor((passStart + shift) / frame + 1e-9))
+    const number = Math.max(0, Math.floor((passStart + map.last.shift) / frame + 1e-9))
     const played = segments.filter((segment) => segment.end > segment.start)
     if (played.length) {
       piece.heard(patternId, {
@@ -224,22 +224,23 @@ export const usePlayer = defineStore('player', () => {
     closeSegment(at)
     if (segments.length >= MOST_SEGMENTS) closePass(at)
     current = seen.source
+    const { shift, tempo } = map.last
     segments.push({ ...seen.source, at, start: at + shift, end: at + shift })
-    if (seen.view.tempo !== anchor.tempo) {
-      anchor = { time: seconds(at), beat: at, tempo: seen.view.tempo }
-    }
+    if (seen.view.tempo !== tempo) map.turn(at, { tempo: seen.view.tempo })
     void kit?.prepare(seen.view.lanes.map((lane) => lane.note))
   }
 
   /** Schedule what begins before the horizon; called by the audio library's own steady clock. */
   function tick(): void {
     if (!playing.value) return
-    const horizon = beats(now() + AHEAD)
+    follow()
+    const horizon = map.beatAt(now() + AHEAD)
     while (until < horizon) {
       const seen = pattern.seen
       if (!seen) return
       const { view, source } = seen
       const frame = view.frame_beats
+      const { shift } = map.last
       const passEnd = (Math.floor((until + shift) / frame + 1e-9) + 1) * frame - shift
       if (until + shift < view.start - 1e-9 || until + shift >= view.end - 1e-9) {
         // Nothing newer is known: what is known goes round until the server answers.
@@ -247,7 +248,7 @@ export const usePlayer = defineStore('player', () => {
         const known = Math.floor(view.start / frame + 1e-9) * frame
         closeSegment(until)
         if (until > passStart) closePass(until)
-        shift = Math.max(known, view.start) - until
+        map.turn(until, { shift: Math.max(known, view.start) - until })
         current = null
         continue
       }
@@ -258,18 +259,19 @@ export const usePlayer = defineStore('player', () => {
       if (to >= passEnd - 1e-9) {
         closeSegment(to)
         closePass(to)
-        if (pattern.staying) shift -= frame
+        if (pattern.staying) map.turn(to, { shift: shift - frame })
       }
     }
   }
 
   function schedule({ view }: Seen, from: number, to: number): void {
     const at = now()
+    const { shift, tempo } = map.last
     for (const lane of view.lanes) {
       for (const [start, length, pitch, velocity] of lane.drawn.notes) {
         if (start < from + shift || start >= to + shift) continue
-        const time = seconds(start - shift)
-        kit?.play(pitch, lane.channel, velocity, time, (length * 60) / anchor.tempo)
+        const time = map.timeOf(start - shift)
+        kit?.play(pitch, lane.channel, velocity, time, (length * 60) / tempo)
         log({ beat: start - shift, time, lead: time - at, pitch, velocity, length, lane: lane.id }, lane.channel)
       }
     }
@@ -286,19 +288,21 @@ export const usePlayer = defineStore('player', () => {
 
   /** Keep the picture with the sound. */
   function follow(): void {
-    if (!playing.value) return
-    const at = Math.max(0, beats(now()))
-    beat.value = at + shift
+    const time = now()
+    mark.value = map.at(time)
+    beat.value = Math.max(0, map.beatAt(time)) + mark.value.shift
     pattern.turnTo(beat.value)
     const view = pattern.view
     if (view && view.end - beat.value < view.end - view.start - pattern.span - 1e-6 && !pattern.away) {
       starving.value = false
     }
-    requestAnimationFrame(follow)
   }
 
+  /** The beat of the recipe that sounds at this very moment. */
+  const beatNow = () => map.beatAt(now()) + (mark.value?.shift ?? 0)
+
   /** The beat of the recipe up to which notes are scheduled: what is tried out now takes over there. */
-  const scheduledBeat = () => until + shift
+  const scheduledBeat = () => until + map.last.shift
 
   /** Repeat this pass, or let the passes go on. */
   function toggleStay(): void {
@@ -311,5 +315,5 @@ export const usePlayer = defineStore('player', () => {
     endAgain()
   })
 
-  return { playing, again, toggleStay, beat, starving, play, stop, toggle, audition, hearAgain, hearing, hearChange, scheduledBeat }
+  return { playing, again, toggleStay, beat, mark, beatNow, starving, play, stop, toggle, audition, hearAgain, hearing, hearChange, scheduledBeat }
 })

@@ -6,6 +6,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, ask, Refusal, type Edit, type Stale, type State, type View } from '@/api/client'
 import { useNotices } from './notices'
+import { sameAsBefore } from './sameAsBefore'
 
 export interface Source {
   revision: number
@@ -20,6 +21,8 @@ export interface Seen {
 /** A view goes over at least so many beats, so that sound has something to go on with. */
 const LEAST_BEATS = 16
 const RETRY_MS = 2000
+/** So many looks may be on their way at once. */
+const MOST_LOOKS = 2
 
 export const usePattern = defineStore('pattern', () => {
   const notices = useNotices()
@@ -45,21 +48,26 @@ export const usePattern = defineStore('pattern', () => {
   const copied = ref<{ lane: string; first: number; last: number } | null>(null)
 
   const view = computed(() => seen.value?.view ?? null)
-  const span = computed(() => viewBars.value * (view.value?.bar_beats ?? 4))
+  /** The lengths of a beat of the metre, of a bar and of the frame, in quarter notes. */
+  const beat = computed(() => 4 / (view.value?.meter[1] ?? 4))
+  const bar = computed(() => view.value?.bar_beats ?? 4)
+  const frame = computed(() => view.value?.frame_beats ?? 4)
+  const span = computed(() => viewBars.value * bar.value)
   const also = computed(() => picked.value.filter((each) => each !== chosen.value))
   const lane = computed(() => view.value?.lanes.find((each) => each.id === chosen.value) ?? null)
 
   let tried: Edit[] = []
-  let looking = false
+  let looking = 0
   let lookAgain = false
+  let asked = 0
+  let answered = 0
   let queue: Promise<unknown> = Promise.resolve()
 
   function wanted() {
     const beats = Math.max(2 * span.value, Math.ceil(LEAST_BEATS / span.value) * span.value)
-    const frame = view.value?.frame_beats ?? span.value
     // A pass that is repeated has to be there as a whole.
-    const from = staying.value ? Math.floor(start.value / frame + 1e-9) * frame : start.value
-    const end = Math.max(start.value + beats, staying.value ? from + frame : 0)
+    const from = staying.value ? Math.floor(start.value / frame.value + 1e-9) * frame.value : start.value
+    const end = Math.max(start.value + beats, staying.value ? from + frame.value : 0)
     return { start: from, end, chosen: chosen.value }
   }
 
@@ -69,18 +77,11 @@ export const usePattern = defineStore('pattern', () => {
     name.value = state.name
     revision.value = state.revision
     history.value = state.history
-    seen.value = { source: { revision: state.revision, edits: [] }, view: sameDrawings(state.view) }
+    seen.value = { source: { revision: state.revision, edits: [] }, view: sameAsBefore(view.value, state.view) }
     chosen.value = state.view.chosen?.lane ?? null
     // A lane that has just been made is the one to go on with.
     const made = known && state.view.lanes.find((each) => !known.includes(each.id))
     if (made) choose(made.id)
-  }
-
-  /** Lanes that look as before keep their drawing, so that they are not painted again. */
-  function sameDrawings(fresh: View): View {
-    const before = new Map(view.value?.lanes.map((each) => [each.drawn.stamp, each.drawn]))
-    for (const each of fresh.lanes) each.drawn = before.get(each.drawn.stamp) ?? each.drawn
-    return fresh
   }
 
   /** Open a pattern; the chosen lane stays chosen if it is there too. */
@@ -103,18 +104,22 @@ export const usePattern = defineStore('pattern', () => {
     await look()
   }
 
-  /** See the pattern anew, with what is being tried out; only the latest wish is answered. */
+  /**
+   * See the pattern anew, with what is being tried out. A new wish does not wait for the answer to the
+   * one before; of more than two, only the latest is asked for.
+   */
   async function look(): Promise<void> {
-    if (looking) {
+    if (looking >= MOST_LOOKS) {
       lookAgain = true
       return
     }
-    looking = true
+    looking += 1
     try {
       do {
         lookAgain = false
         const source: Source = { revision: revision.value, edits: tried }
         const pattern = id.value
+        const number = (asked += 1)
         const fresh = await ask(
           api.POST('/api/patterns/{pattern_id}/look', {
             params: { path: { pattern_id: pattern } },
@@ -122,8 +127,9 @@ export const usePattern = defineStore('pattern', () => {
           }),
         )
         away.value = false
-        if (pattern !== id.value) return
-        if (source.revision === revision.value) seen.value = { source, view: sameDrawings(fresh) }
+        if (pattern !== id.value || number < answered) continue
+        answered = number
+        if (source.revision === revision.value) seen.value = { source, view: sameAsBefore(view.value, fresh) }
         else if (tried.length) lookAgain = true // an edit was stored meanwhile: try it out on that
       } while (lookAgain)
     } catch (problem) {
@@ -135,7 +141,7 @@ export const usePattern = defineStore('pattern', () => {
         notices.trouble(problem)
       }
     } finally {
-      looking = false
+      looking -= 1
     }
   }
 
@@ -251,13 +257,13 @@ export const usePattern = defineStore('pattern', () => {
 
   const MOST_WEAVE_BARS = 256
   const weaveBars = computed(() =>
-    Math.min(view.value?.meeting.bars ?? MOST_WEAVE_BARS, MOST_WEAVE_BARS, Math.floor(2048 / (view.value?.bar_beats ?? 4))),
+    Math.min(view.value?.meeting.bars ?? MOST_WEAVE_BARS, MOST_WEAVE_BARS, Math.floor(2048 / bar.value)),
   )
   /** See everything from the first bar to the meeting point. */
   async function seeWeave(): Promise<void> {
     weaving.value = true
     const source: Source = { revision: revision.value, edits: tried }
-    const end = weaveBars.value * (view.value?.bar_beats ?? 4)
+    const end = weaveBars.value * bar.value
     try {
       const whole = await ask(
         api.POST('/api/patterns/{pattern_id}/look', {
@@ -288,7 +294,7 @@ export const usePattern = defineStore('pattern', () => {
   }
 
   return {
-    id, name, revision, history, seen, view, chosen, lane, step, viewBars, span, start, away, unsent, staying,
+    id, name, revision, history, seen, view, chosen, lane, step, beat, bar, frame, viewBars, span, start, away, unsent, staying,
     open, look, preview, commit, undo: () => travel('undo'), redo: () => travel('redo'),
     picked, steps, also, weave, weaving, weaveBars, copied,
     choose, pick, pickAll, turnTo, setBars, seeWeave,

@@ -69,12 +69,12 @@ window.onbeforeunload = () => (pattern.unsent > 0 ? true : undefined)
 
 <template>
   <div v-if="ready && pattern.view" class="page">
-    <TopBar :view="pattern.view" @help="help = true" />
+    <TopBar @help="help = true" />
     <div class="body">
       <main class="work">
         <LatticeView :view="pattern.view" class="grow" />
-        <section class="recipe" aria-label="Recipe" :style="{ '--lane': laneColour }">
-          <div class="lane-words">
+        <section class="recipe pane" aria-label="Recipe" :style="{ '--lane': laneColour }">
+          <div class="lane-words pane">
             <h2 v-if="pattern.lane">
               {{ pattern.lane.name }}
               <span v-if="pattern.also.length" class="quiet together">and {{ pattern.also.length }} more, changed together</span>
@@ -82,13 +82,13 @@ window.onbeforeunload = () => (pattern.unsent > 0 ? true : undefined)
             <SentenceText v-if="words && pattern.chosen" :sentence="words" :lane="pattern.chosen" />
             <p v-else class="sentence quiet">Choose a lane to read its recipe.</p>
           </div>
-          <div class="side">
+          <div class="side pane">
             <StrandPanel v-if="strands && pattern.chosen" :strands="strands" :lane="pattern.chosen" />
             <StepTools v-if="pattern.steps.length && pattern.chosen" :lane="pattern.chosen" />
             <p v-else class="why" role="status">{{ why || 'Point at a step to learn why it plays.' }}</p>
           </div>
         </section>
-        <section class="whole" aria-label="Pattern">
+        <section class="whole pane" aria-label="Pattern">
           <span class="head">{{ pattern.name }}</span>
           <SentenceText class="small" :sentence="pattern.view.sentence" :lane="null" />
           <label class="switch"><input v-model="player.hearing" type="checkbox" /> hear changes while stopped</label>
