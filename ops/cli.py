@@ -22,7 +22,7 @@ def main() -> int:
     demo = command("demo", "Start the application with the demo, until Ctrl-C.", serve.demo)
     demo.add_argument("--port", type=int, default=PORT, help=f"the port on 127.0.0.1 ({PORT})")
     test = command("test", "Set up what the tests need and run them all.", checks.test)
-    test.add_argument("arguments", nargs="*", help="handed to pytest, after --")
+    test.add_argument("arguments", nargs=argparse.REMAINDER, help="handed to pytest")
     command("check", "Lint, types, and drift of the API's types.", checks.check)
     command("api", "Write docs/openapi.json, the recipe's schema and the web's types anew.",
             checks.write_api)

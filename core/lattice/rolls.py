@@ -107,7 +107,8 @@ def _parts(lane: Lane, others: Mapping[str, str], i: int) -> list[str | Slot]:
                   fraction(f"{at}.start", "start of the roll in beats", roll.start, "0",
                            "1024", ["0", "1", "2", "3"]), " for ",
                   fraction(f"{at}.beats", "length of the roll in beats", roll.beats, "1/64",
-                           "1024", ["1/2", "1", "2", "4"]), " beats"]
+                           "1024", ["1/2", "1", "2", "4"]),
+                  " beats" if roll.beats and roll.beats > 1 else " beat"]
     parts += [" rolls ", number(f"{at}.strokes", "strokes", roll.strokes, 1, 256), " times"]
     if roll.beats is not None:
         parts += [" (strokes of ", fraction(f"{at}.stroke_length", "stroke length",

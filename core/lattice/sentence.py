@@ -81,8 +81,8 @@ def _path_parts(lane: Lane, others: Mapping[str, str], i: int) -> list[str | Slo
                                "1024", ["0", "1", "2", "3"]),
         " for ", fraction(f"{at}.beats", "length of the stretch in beats", stretch.beats, "1/64",
                           "1024", ["1/2", "1", "2", "4"]),
-        " beats in steps of ", fraction(f"{at}.step", "step length of the stretch", stretch.step,
-                                        "1/1024", "16"),
+        f" {'beats' if stretch.beats > 1 else 'beat'} in steps of ",
+        fraction(f"{at}.step", "step length of the stretch", stretch.step, "1/1024", "16"),
         ", ", percent(f"{at}.contour", "contour of the stretch", stretch.contour), " human.",
     ]
 

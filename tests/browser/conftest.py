@@ -4,6 +4,7 @@ import os
 from collections.abc import Callable, Iterator
 from typing import Any
 
+import psycopg
 import pytest
 from django.conf import settings
 from playwright.sync_api import Locator, Page, expect
@@ -28,13 +29,17 @@ def browser_context_args() -> dict[str, Any]:
 
 
 @pytest.fixture(scope="session")
-def server_env(django_db_setup: None) -> dict[str, str]:
+def server_env(django_db_setup: None) -> Iterator[dict[str, str]]:
     """The environment of an application on the test database, with the demo loaded."""
     database = settings.DATABASES["default"]
     assert database["NAME"].startswith("test_"), "mark browser tests with django_db"
     env = application_env("postgres://{USER}:{PASSWORD}@{HOST}:{PORT}/{NAME}".format(**database))
     manage(env, "prepare")
-    return env
+    yield env
+    # Connections made beside Playwright's event loop stay open, and would keep the database.
+    with psycopg.connect(env["DATABASE_URL"], autocommit=True) as connection:
+        connection.execute("SELECT pg_terminate_backend(pid) FROM pg_stat_activity "
+                           "WHERE datname = current_database() AND pid <> pg_backend_pid()")
 
 
 @pytest.fixture(scope="session")

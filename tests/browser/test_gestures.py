@@ -32,7 +32,7 @@ def test_strands_are_drawn_and_set_from_the_keyboard(studio: Studio) -> None:
     page = studio.page
     studio.lane("Pump")
     bars = page.locator(".strands .box")
-    drag(page, bars, (5, 20), (60, 20), (100, 60))
+    drag(page, bars, (5, 12), (60, 12), (100, 50))
     state = studio.settled(lambda s: s["history"]["undo"] == "Pump: velocity strand", "pump")
     values = strand(state, "velocity")["values"]
     assert len(values) == 16 and values[0] > 85 > values[4] and values[15] == 112
@@ -69,6 +69,15 @@ def test_a_wedge_is_taken_by_its_tip_and_a_lane_by_its_end(studio: Studio) -> No
     drag(page, row, (1, tip + 1), (wide / 3, floor - 5), (4 * wide - 20, floor - 5))
     state = studio.settled(lambda s: "wedges moved" in s["history"]["undo"], "pump")
     assert max(strand(state, "velocity")["values"][4:13:4]) < 40, "painted on the way"
+    # Steps 1 to 6 chosen: a tip among them takes the others along.
+    page.keyboard.down("Shift")
+    drag(page, row, (4, floor - 3), (1.3 * wide, floor - 3))
+    page.keyboard.up("Shift")
+    before = strand(studio.state("pump"), "velocity")["values"]
+    drag(page, row, (1, floor - before[0] / 127 * (floor - 5)), (2, floor - 8))
+    state = studio.settled(lambda s: strand(s, "velocity")["values"][0] < before[0], "pump")
+    after = strand(state, "velocity")["values"]
+    assert after[4] < before[4] and after[8:] == before[8:]
     # The kick stays regular; the end of Valve is pulled from 16 steps to 13.
     studio.lane("Valve")
     valve = page.locator('canvas[data-lane="valve"]')
@@ -108,12 +117,43 @@ def test_a_roll_from_the_ruler_and_steps_chosen_together(studio: Studio) -> None
     page.keyboard.press("ArrowDown")
     page.keyboard.press("Control+v")
     studio.settled(lambda s: s["history"]["undo"].startswith("Drip: steps 1–4 of Valve pasted"))
+    page.keyboard.press("Shift+ArrowRight")
+    page.get_by_role("button", name="paste, rolls lifted").click()
+    page.get_by_text("+12 semitones").click()
+    studio.settled(lambda s: s["history"]["undo"].startswith("Drip: steps 1–4 of Valve pasted"))
+    tools.get_by_role("button", name="roll …", exact=True).click()
+    page.get_by_text("one roll of 5 over them").click()
+    state = studio.settled(lambda s: s["history"]["undo"] == "Drip: one roll of 5", "drip")
+    hits = state["view"]["lanes"][2]["drawn"]["hits"]
+    rolled = next(hit[3] for hit in hits if len(hit[3]) == 5)
+    assert rolled[0][0] == pytest.approx(0.78), "from step 4 on, as the pattern swings"
     page.keyboard.press("Control+a")
     expect(page.get_by_text("and 5 more, changed together")).to_be_visible()
+    page.get_by_role("button", name="Mute Fan").click()
+    state = studio.settled(lambda s: s["history"]["undo"] == "Fan: mute (and 5 more)")
+    assert not any(lane["audible"] for lane in state["view"]["lanes"])
     page.get_by_role("button", name="+ chance scale").first.click()
     studio.settled(lambda s: s["history"]["undo"] == "Drip: + chance scale")
     state = studio.state("fern")
     assert "All chances are taken at" in str(state["view"]["chosen"]["sentence"])
+
+
+def test_all_patterns_with_so_many_hits_are_scrubbed_through(studio: Studio) -> None:
+    studio.own_copy("Pump Room")
+    page = studio.page
+    studio.lane("Fan")
+    track = page.locator(".lane-words .track")
+    box = track.bounding_box()
+    assert box
+    for across, number in ((0.5, 1000), (1.2, 2001), (-0.2, 0)):
+        drag(page, track, (5, 5), (box["width"] * across, 5))
+        state = studio.settled(lambda s, n=number: s["history"]["undo"].endswith(f"→ {n}"), "fan")
+    assert state["view"]["lanes"][3]["drawn"]["steps"][:5] == [0, 1, 2, 3, 4]
+    assert [hit[0] for hit in state["view"]["lanes"][3]["drawn"]["hits"][:6]] == [
+        0, 0.25, 0.5, 0.75, 1, 3.5], "number 0 has all hits at the start"
+    studio.type_word("rule.index", "2,002")
+    expect(studio.notice()).to_have_text(
+        "Pattern number takes a whole number from 0 to 2,001.")
 
 
 def test_a_ride_is_on_the_trail_and_can_be_laid_in(studio: Studio) -> None:

@@ -195,7 +195,7 @@ def test_all_by_keyboard(studio: Studio) -> None:
     press("Escape")
     page.get_by_role("button", name="Shortcuts").focus()
     press("Enter")
-    expect(page.get_by_text("keep the last pass").first).to_be_visible()
+    expect(page.get_by_text("keep the last whole pass").first).to_be_visible()
     press("Escape")
     page.locator(".v-overlay--active").wait_for(state="hidden")
     page.evaluate("document.activeElement.blur()")

@@ -137,6 +137,19 @@ def test_a_hat_part_with_a_triplet_roll_and_a_falling_one() -> None:
     assert [float(roll.start or 0) for roll in fewer.lanes[0].rolls] == [7]
 
 
+def test_one_roll_over_chosen_cells() -> None:
+    fitted = recipe({"id": "fan", "name": "Fan", "steps": 5, "span": "fit", "rule": euclid(5),
+                     "shift": "1/16"})
+    rolled = done(fitted, {"do": "roll_cells", "lane": "fan", "at": 0.25 + 1.6, "until": 3.45,
+                           "strokes": 8})
+    (roll,) = rolled.lane("fan").rolls
+    assert (roll.start, roll.beats) == (Fraction(8, 5), Fraction(8, 5))
+    assert [n.start for n in play(rolled, 0, 4)] == pytest.approx(
+        [0.25, 1.05, *(1.85 + i / 5 for i in range(8)), 3.45])
+    with pytest.raises(RecipeError, match="Fan has no steps there"):
+        done(fitted, {"do": "roll_cells", "lane": "fan", "at": 0.4, "until": 0.9, "strokes": 2})
+
+
 def test_a_ride_is_laid_over_the_path_that_is_there() -> None:
     def lay(start: Recipe, *path: tuple[str, str, str]) -> Recipe:
         return done(start, {"do": "lay_path", "lane": "drip", "path": [
@@ -174,6 +187,12 @@ def test_links_and_turns_for_chosen_steps() -> None:
 def test_several_lanes_change_together_where_they_can() -> None:
     mixed = recipe({"id": "a", "rule": euclid(4)}, {"id": "b", "rule": hand(0, 3)},
                    {"id": "c", "rule": euclid(3), "steps": 5})
+    muted = done(mixed, {"do": "lane", "lane": "a", "field": "mute", "value": True, "also": ["c"]})
+    assert [lane.mute for lane in muted.lanes] == [True, False, True]
+    read = done(mixed, *({"do": "read_strand", "lane": each, "kind": "velocity", "by": "hit"}
+                         for each in "ab"))
+    assert [len(strand(read, "velocity", each)) for each in "ab"] == [16, 16]
+    assert read.lane("b").strands.velocity.by == "hit" and read.lane("c") == mixed.lane("c")
     changed = done(mixed, {"do": "set", "lane": "a", "slot": "rule.pulses", "value": 7,
                            "also": ["b", "c"]},
                    {"do": "add", "lane": "a", "clause": "chance-scale", "also": ["b", "c"]},

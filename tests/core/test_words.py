@@ -57,7 +57,7 @@ def test_the_sentence_of_a_lane() -> None:
     ({"rate_path": [{"start": "1/2", "beats": "2", "step": "1/24", "contour": 40}]},
      "From beat 1/2 for 2 beats in steps of 1/24, 40 % human"),
     ({"rolls": [{"start": "3", "beats": "1", "strokes": 6, "turns": [2, 4]}]},
-     "From beat 3 for 1 beats rolls 6 times (strokes of 1/24)"),
+     "From beat 3 for 1 beat rolls 6 times (strokes of 1/24)"),
     ({"swing": "straight"}, "Straight, whatever the pattern's swing"),
     ({"accent": {"every": 3, "from": 2, "set": 120}}, "120"),
 ])

@@ -22,19 +22,21 @@ from lattice.edits.steps import (
     LinkSteps,
     Paste,
     Put,
+    RollCells,
     RollStep,
     RollStretch,
     TakeTurns,
     Unpin,
 )
-from lattice.edits.strands import CopyStrand, SetStrand, ShapeStrand, Touch
+from lattice.edits.strands import CopyStrand, ReadStrand, SetStrand, ShapeStrand, Touch
 from lattice.edits.words import AddClause, RemoveClause, SetSlot
 from lattice.recipe import Recipe
 
 AnyEdit = Annotated[
-    SetSlot | AddClause | RemoveClause | Put | Unpin | Paste | RollStep | RollStretch | LinkSteps
-    | TakeTurns | LayPath | SetStrand | ShapeStrand | CopyStrand | Touch | SetLane | SetPattern
-    | AddLane | DuplicateLane | RemoveLane | MoveLane | Reroll, Field(discriminator="do")]
+    SetSlot | AddClause | RemoveClause | Put | Unpin | Paste | RollStep | RollStretch | RollCells
+    | LinkSteps | TakeTurns | LayPath | SetStrand | ReadStrand | ShapeStrand | CopyStrand | Touch
+    | SetLane | SetPattern | AddLane | DuplicateLane | RemoveLane | MoveLane | Reroll,
+    Field(discriminator="do")]
 
 
 def apply_all(recipe: Recipe, edits: Sequence[Edit]) -> Recipe:

@@ -29,6 +29,10 @@ def who(lane_id: str | None, recipe: Recipe) -> str:
     return f"{recipe.lane(lane_id).name}: " if lane_id else ""
 
 
+def and_more(also: list[str]) -> str:
+    return f" (and {len(also)} more)" if also else ""
+
+
 def _set_path(document: Any, path: str, value: Any, drop: bool) -> None:
     """Set a.b.0-style paths in a document; with `drop`, take the field out instead."""
     *parents, last = path.split(".")

@@ -6,25 +6,38 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from lattice.edits.base import Edit, changed, edited, new_id, who, with_lane, with_new_lane
+from lattice.edits.base import (
+    Edit,
+    and_more,
+    changed,
+    edited,
+    new_id,
+    who,
+    with_lane,
+    with_new_lane,
+)
 from lattice.errors import RecipeError
 from lattice.percussion import note_name
 from lattice.recipe import MAX_LANES, Lane, Name, Recipe
 
 
 class SetLane(Edit):
-    """Change what is not part of the sentence: name, note, channel, mute, solo."""
+    """Change what is not part of the sentence: name, note, channel, mute, solo; in the lanes of
+    `also` too."""
 
     do: Literal["lane"]
     lane: str
     field: Literal["name", "note", "channel", "mute", "solo"]
     value: str | bool | int
+    also: Annotated[list[str], Field(max_length=MAX_LANES)] = []
 
     def apply(self, recipe: Recipe) -> Recipe:
-        return with_lane(recipe, edited(recipe.lane(self.lane), {self.field: self.value}))
+        for lane in (self.lane, *self.also):
+            recipe = with_lane(recipe, edited(recipe.lane(lane), {self.field: self.value}))
+        return recipe
 
     def describe(self, recipe: Recipe) -> str:
-        return f"{who(self.lane, recipe)}{self.field}"
+        return f"{who(self.lane, recipe)}{self.field}{and_more(self.also)}"
 
 
 class SetPattern(Edit):

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from lattice.chance import Link, Turns
 from lattice.edits.base import Edit, edited, who, with_lane
-from lattice.edits.strands import strand_of, with_strand
+from lattice.edits.strands import CLOSE, strand_of, with_strand
 from lattice.errors import RecipeError
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, to_json
@@ -113,6 +113,33 @@ class RollStretch(Edit):
 
     def describe(self, recipe: Recipe) -> str:
         return f"{who(self.lane, recipe)}roll over {float(self.beats):g} beats"
+
+
+class RollCells(Edit):
+    """One roll of `strokes` over the cells of a lane that begin in [at, until) beats."""
+
+    do: Literal["roll_cells"]
+    lane: str
+    at: Annotated[float, Field(ge=0, lt=2**31)]
+    until: Annotated[float, Field(ge=0, lt=2**31)]
+    strokes: Annotated[int, Field(ge=1, le=256)]
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        time = Performance(recipe).voice(self.lane).time
+        grain, shift = time.times.grain, time.shift
+        # A hair before, for a place that floating point has rounded down.
+        begin, stop = (int((beats - CLOSE) * grain) - shift for beats in (self.at, self.until))
+        cells = [(time.start(run, cell), time.length(cell)) for run in time.runs(begin, stop)
+                 for cell in range(*time.span(run, begin, stop))]
+        if not cells:
+            raise RecipeError(f"{recipe.lane(self.lane).name} has no steps there.")
+        start, end = cells[0][0], sum(cells[-1])
+        return RollStretch(do="roll_stretch", lane=self.lane, start=Fraction(start, grain)
+                           % recipe.frame_beats, beats=Fraction(end - start, grain),
+                           strokes=self.strokes).apply(recipe)
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"{who(self.lane, recipe)}one roll of {self.strokes}"
 
 
 class LinkSteps(Edit):

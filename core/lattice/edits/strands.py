@@ -11,7 +11,7 @@ from lattice.edits.base import Edit, edited, who, with_lane
 from lattice.errors import RecipeError
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, to_json
-from lattice.strands import BOUNDS, WHOLE, Strand, placer, single
+from lattice.strands import BOUNDS, WHOLE, By, Strand, StrandDirection, placer, single
 from lattice.values import Percent, StepNumber, half_up
 
 Value = float | tuple[float, float]
@@ -32,6 +32,27 @@ class SetStrand(Edit):
 
     def describe(self, recipe: Recipe) -> str:
         return f"{who(self.lane, recipe)}{self.kind} strand"
+
+
+class ReadStrand(Edit):
+    """Change how a strand is read: by what, in which direction, or which of its values (`window`
+    null: all of them). What is not given stays."""
+
+    do: Literal["read_strand"]
+    lane: str
+    kind: str
+    by: By = "step"
+    direction: StrandDirection = "forward"
+    window: tuple[StepNumber, StepNumber] | None = None
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        lane = recipe.lane(self.lane)
+        strand = strand_of(lane, self.kind)
+        given = self.model_dump(include=self.model_fields_set & {"by", "direction", "window"})
+        return with_lane(recipe, with_strand(lane, self.kind, strand.model_dump() | given))
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"{who(self.lane, recipe)}{self.kind}: way of reading"
 
 
 class ShapeStrand(Edit):

@@ -9,7 +9,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from lattice.edits.base import Edit, changed, edited, who, with_lane
+from lattice.edits.base import Edit, and_more, changed, edited, who, with_lane
 from lattice.errors import RecipeError
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe
@@ -56,8 +56,7 @@ class SetSlot(Edit):
     def describe(self, recipe: Recipe) -> str:
         slot = self._slot(recipe)
         who = f"{recipe.lane(self.lane).name}: " if self.lane else ""
-        others = f" (and {len(self.also)} more)" if self.also else ""
-        return f"{who}{slot.label} {slot.text} → {self.value}{others}"
+        return f"{who}{slot.label} {slot.text} → {self.value}{and_more(self.also)}"
 
 
 class AddClause(Edit):

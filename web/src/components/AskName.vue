@@ -3,7 +3,7 @@
 import { ref, watch } from 'vue'
 
 const open = defineModel<boolean>({ required: true })
-const props = defineProps<{ title: string; name: string; action: string }>()
+const props = defineProps<{ title: string; name: string; action: string; label?: string }>()
 const emit = defineEmits<{ named: [name: string] }>()
 const typed = ref('')
 
@@ -24,7 +24,7 @@ function done(): void {
       <form @submit.prevent="done">
         <v-card-text>
           <v-text-field
-            v-model="typed" label="Name" maxlength="60" autofocus @focus="($event.target as HTMLInputElement).select()"
+            v-model="typed" :label="label ?? 'Name'" maxlength="60" autofocus @focus="($event.target as HTMLInputElement).select()"
           />
         </v-card-text>
         <v-card-actions>

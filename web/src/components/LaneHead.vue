@@ -20,7 +20,9 @@ const colour = computed(() => jewel(props.index, theme.value))
 
 const change = (...edits: Edit[]) => void pattern.commit(edits)
 const set = (field: 'name' | 'note' | 'channel' | 'mute' | 'solo', value: string | number | boolean) =>
-  change({ do: 'lane', lane: props.lane.id, field, value })
+  change({ do: 'lane', lane: props.lane.id, field, value, also: field === 'name' ? [] : pattern.alongside(props.lane.id) })
+/** Edits of the same kind for this lane and those picked with it. */
+const changeAll = (make: (lane: string) => Edit) => change(...[props.lane.id, ...pattern.alongside(props.lane.id)].map(make))
 
 function drop(event: DragEvent): void {
   const dragged = event.dataTransfer?.getData('text/x-jolly-lane')
@@ -78,8 +80,8 @@ function setChannel(typed: string): void {
           title="New lane: its answer" @click="change({ do: 'add_lane', after: lane.id, follow: 'answer', note: 76 })"
         />
         <v-list-item title="Duplicate" @click="change({ do: 'duplicate_lane', lane: lane.id })" />
-        <v-list-item title="Reroll this lane" @click="change({ do: 'reroll', lane: lane.id })" />
-        <v-list-item title="Pins off" @click="change({ do: 'unpin', lane: lane.id })" />
+        <v-list-item title="Reroll this lane" @click="changeAll((each) => ({ do: 'reroll', lane: each }))" />
+        <v-list-item title="Pins off" @click="changeAll((each) => ({ do: 'unpin', lane: each }))" />
         <v-divider />
         <v-list-item
           title="Move up" :disabled="index === 0"

@@ -12,6 +12,7 @@ const player = usePlayer()
 /** The other lanes that are changed together with this one. */
 const also = () => (props.lane === null ? [] : pattern.also)
 const change = (slot: string, value: unknown): Edit[] => [{ do: 'set', lane: props.lane, slot, value, also: also() }]
+const add = (clause: string) => void pattern.commit([{ do: 'add', lane: props.lane, clause, also: also() }])
 async function settle(slot: string, value: unknown): Promise<void> {
   if (await pattern.commit(change(slot, value))) player.hearChange()
 }
@@ -36,21 +37,34 @@ async function settle(slot: string, value: unknown): Promise<void> {
     </span>{{ ' ' }}
     </template>
     </div>
-    <span class="offers">
+    <div class="offers">
+      <div class="chips">
       <button
         v-for="offer in sentence.offers" :key="offer.id" type="button" class="plain offer"
-        @click="pattern.commit([{ do: 'add', lane, clause: offer.id, also: also() }])"
+        @click="add(offer.id)"
       >+ {{ offer.label }}</button>
-    </span>
+      </div>
+      <v-menu v-if="sentence.offers.length > 3">
+        <template #activator="{ props: menu }">
+          <button v-bind="menu" type="button" class="plain offer all">all clauses …</button>
+        </template>
+        <v-list max-height="480">
+          <v-list-item v-for="offer in sentence.offers" :key="offer.id" :title="`+ ${offer.label}`" @click="add(offer.id)" />
+        </v-list>
+      </v-menu>
+    </div>
   </div>
 </template>
 
 <style scoped>
-.sentence { font-size: 17px; line-height: 1.54; }
+.sentence { font-size: 16.5px; line-height: 1.5; }
 .clause { position: relative; }
 .remove { position: absolute; margin: -5px 0 0 -3px; width: 18px; height: 18px; line-height: 15px; border-radius: 9px; background: var(--ink); color: var(--card); font-family: 'Figtree Variable', sans-serif; font-size: 14px; opacity: 0; z-index: 1; }
 .clause:hover .remove, .remove:focus-visible { opacity: 1; }
-.offers { display: flex; flex-wrap: wrap; gap: 4px 5px; margin-top: 5px; font-family: 'Figtree Variable', sans-serif; }
+.offers { display: flex; gap: 5px; margin-top: 5px; font-family: 'Figtree Variable', sans-serif; }
+.chips { display: flex; gap: 5px; min-width: 0; overflow-x: auto; scrollbar-width: none; }
+.offers:has(.all) .chips { mask-image: linear-gradient(to right, black calc(100% - 28px), transparent); padding-right: 20px; }
+.all { flex: none; }
 .offer { font-size: 12px; line-height: 20px; border: 1px dashed var(--quiet); border-radius: 11px; padding: 0 8px; white-space: nowrap; color: var(--quiet); }
 .offer:hover { color: var(--ink); border-style: solid; }
 </style>

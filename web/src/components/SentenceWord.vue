@@ -93,12 +93,9 @@ function drag(event: PointerEvent): void {
   const pixels = from - event.clientY
   travelled = Math.max(travelled, Math.abs(pixels))
   if (travelled < 4) return
-  const range = props.slotted.kind === 'index' ? Number(props.slotted.high) : 0
-  const scale = range > 400 ? range / 400 : 1
-  const steps = Math.trunc(pixels / PIXELS_A_STEP) * scale * (event.shiftKey ? 0.2 : 1)
   const now = held.value
   held.value = base
-  const next = moved(Math.trunc(steps))
+  const next = moved(Math.trunc((pixels / PIXELS_A_STEP) * (event.shiftKey ? 0.2 : 1)))
   held.value = now
   tryOut(next)
 }
@@ -114,6 +111,31 @@ function abandon(): void {
   dragging = false
   travelled = 0
   tryOut(base)
+}
+
+// An index may be one of very many: a track beside it leads through all of them.
+const MILLION = 1_000_000n
+const index = computed(() => {
+  if (props.slotted.kind !== 'index') return null
+  const high = BigInt(String(props.slotted.high))
+  // As wide as its widest number, so that the track stays where it is.
+  const wide = `${Number(props.slotted.high).toLocaleString('en').length}ch`
+  return { high, wide, share: high === 0n ? 0 : Number((BigInt(String(value.value)) * MILLION) / high) / 1e6 }
+})
+function scrub(event: PointerEvent): void {
+  const track = event.currentTarget as HTMLElement
+  if (event.type === 'pointerdown') {
+    track.setPointerCapture(event.pointerId)
+    dragging = true
+  }
+  if (!index.value || !dragging) return
+  const area = track.getBoundingClientRect()
+  const share = Math.min(1, Math.max(0, (event.clientX - area.left) / area.width))
+  tryOut(String((BigInt(Math.round(share * 1e6)) * index.value.high) / MILLION))
+}
+function endScrub(): void {
+  dragging = false
+  if (held.value !== undefined) emit('settle', held.value)
 }
 
 function openWord(): void {
@@ -187,8 +209,12 @@ function wheel(event: WheelEvent): void {
     :aria-valuemax="numeric ? Number(slotted.high) : undefined"
     :aria-haspopup="slotted.options.length ? 'menu' : undefined"
     @pointerdown="press" @pointermove="drag" @pointerup="release" @pointercancel="abandon"
-    @keydown="key" @wheel.prevent="wheel"
+    :style="index ? { minWidth: index.wide } : undefined" @keydown="key" @wheel.prevent="wheel"
   >{{ text }}</span>
+  <span
+    v-if="index" class="track" aria-hidden="true" title="Drag through all of them"
+    @pointerdown="scrub" @pointermove="scrub" @pointerup="endScrub" @pointercancel="endScrub"
+  ><span class="spot" :style="{ left: `${index.share * 100}%` }" /></span>
   <v-menu v-if="picking && word" v-model="picking" :target="word" max-height="420" @after-leave="word?.focus()">
     <v-list>
       <v-list-item
@@ -201,7 +227,9 @@ function wheel(event: WheelEvent): void {
 </template>
 
 <style scoped>
-.word { font-weight: 650; border-bottom: 2px dotted var(--lane); cursor: ns-resize; touch-action: none; user-select: none; padding: 0 1px; white-space: nowrap; }
+.word { display: inline-block; line-height: 1.2; text-align: right; font-weight: 650; border-bottom: 2px dotted var(--lane); cursor: ns-resize; touch-action: none; user-select: none; padding: 0 1px; white-space: nowrap; }
 .word:hover { background: color-mix(in srgb, var(--lane) 16%, transparent); border-radius: 4px 4px 0 0; }
+.track { display: inline-block; position: relative; width: 150px; height: 14px; margin: 0 6px; vertical-align: -1px; cursor: ew-resize; touch-action: none; border-bottom: 2px solid var(--lane); }
+.track .spot { position: absolute; bottom: -6px; width: 10px; height: 10px; margin-left: -5px; background: var(--lane); transform: rotate(45deg); }
 .typing { font: inherit; font-weight: 650; color: inherit; background: var(--card); border: 1px solid var(--lane); border-radius: 4px; padding: 0 4px; field-sizing: content; min-width: 2.5em; }
 </style>

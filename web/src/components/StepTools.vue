@@ -2,6 +2,7 @@
 /** What can be done with the chosen steps of a lane, all at once. */
 import { computed } from 'vue'
 import type { Edit } from '@/api/client'
+import { cellLength, visibleCells } from '@/lattice/draw'
 import { useClipboardSteps } from '@/lattice/useClipboardSteps'
 import { usePattern } from '@/stores/pattern'
 
@@ -23,6 +24,24 @@ const turns = (turn: [number, number] | null) => each((lane) => ({ do: 'turns', 
 function roll(strokes: number): void {
   void pattern.commit(lanes.value.flatMap((lane) => steps.value.map((step) => ({ do: 'roll' as const, lane, step, strokes }))))
 }
+/** The first stretch of beats on the screen that the chosen steps lie in without a gap. */
+const stretch = computed(() => {
+  const drawn = pattern.lane?.drawn
+  if (!drawn) return null
+  const cells = visibleCells(drawn, pattern.start, pattern.span)
+  const isChosen = (cell: number | undefined) => cell !== undefined && steps.value.includes(drawn.steps[cell] ?? -1)
+  const from = cells.findIndex(isChosen)
+  if (from < 0) return null
+  let to = from
+  while (isChosen(cells[to + 1])) to += 1
+  const [first = 0, last = 0] = [cells[from], cells[to]]
+  return { at: drawn.cells[first] ?? 0, until: (drawn.cells[last] ?? 0) + cellLength(drawn, last) / 2 }
+})
+function rollOver(strokes: number): void {
+  const over = stretch.value
+  if (over) each((lane) => ({ do: 'roll_cells', lane, ...over, strokes }))
+}
+const LIFTS = [12, 7, 5, 4, 3, 2, 1, -1, -2, -3, -4, -5, -7, -12]
 const TURNS: [number, number][] = [[1, 2], [2, 2], [1, 3], [1, 4], [4, 4], [8, 8]]
 </script>
 
@@ -46,11 +65,18 @@ const TURNS: [number, number][] = [[1, 2], [2, 2], [1, 3], [1, 4], [4, 4], [8, 8
       <v-list>
         <v-list-item v-for="strokes in [2, 3, 4, 6, 8]" :key="strokes" :title="`${strokes} strokes each`" @click="roll(strokes)" />
         <v-list-item title="no roll" @click="roll(1)" />
+        <v-divider />
+        <v-list-item v-for="strokes in [3, 4, 5, 6, 8, 12]" :key="strokes" :title="`one roll of ${strokes} over them`" @click="rollOver(strokes)" />
       </v-list>
     </v-menu>
     <button type="button" class="plain tool" @click="copy">copy</button>
     <button v-if="pattern.copied" type="button" class="plain tool" @click="paste(0)">paste here</button>
-    <button v-if="pattern.copied" type="button" class="plain tool" @click="paste(1)">paste, rolls a semitone up</button>
+    <v-menu v-if="pattern.copied">
+      <template #activator="{ props: menu }"><button v-bind="menu" type="button" class="plain tool">paste, rolls lifted …</button></template>
+      <v-list max-height="420">
+        <v-list-item v-for="lift in LIFTS" :key="lift" :title="`${lift > 0 ? '+' : '−'}${Math.abs(lift)} semitones`" @click="paste(lift)" />
+      </v-list>
+    </v-menu>
     <button type="button" class="plain tool" @click="pattern.steps = []">done</button>
   </section>
 </template>

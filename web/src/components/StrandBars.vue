@@ -17,7 +17,7 @@ const emit = defineEmits<{
   lengthen: [count: number]
 }>()
 
-const HEIGHT = 64
+const HEIGHT = 54
 const LEAST_BARS = 8
 const box = useTemplateRef<HTMLElement>('box')
 const { width } = useElementSize(box)

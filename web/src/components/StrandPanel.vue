@@ -24,11 +24,13 @@ function shaped(how: How, more: { amount?: number; low?: number; high?: number; 
     do: 'shape', lane, kind: kind.value, how, steps: how === 'length' ? null : steps.value, ...more,
   }))
 }
-function whole(changes: Partial<Strand>): Edit[] {
-  const now = { ...strand.value, ...changes } as Strand
-  const { values, by, direction, window } = now
-  return [{ do: 'strand', lane: props.lane, kind: kind.value, strand: { values, by, direction, window } }]
+function drawn(values: Strand['values']): Edit[] {
+  const { by, direction, window } = strand.value as Strand
+  return lanes.value.map((lane) => ({ do: 'strand', lane, kind: kind.value, strand: { values, by, direction, window } }))
 }
+type Reading = Pick<Extract<Edit, { do: 'read_strand' }>, 'by' | 'direction' | 'window'>
+const readBy = (reading: Partial<Reading>): Edit[] =>
+  lanes.value.map((lane) => ({ do: 'read_strand', lane, kind: kind.value, ...reading }) as Edit)
 const commit = (edits: Edit[]) => void pattern.commit(edits)
 const preview = (edits: Edit[]) => void pattern.preview(edits)
 
@@ -54,13 +56,13 @@ const words = computed(() => {
 })
 function reading(slot: string, value: unknown): Edit[] {
   if (slot === 'length') return shaped('length', { amount: value as number })
-  return whole({ [slot]: value } as Partial<Strand>)
+  return readBy({ [slot]: value })
 }
 const first = computed(() => strand.value?.window?.[0] ?? 0)
 const last = computed(() => strand.value?.window?.[1] ?? (strand.value?.values.length ?? 1) - 1)
 function windowed(a: number, b: number): Edit[] {
   const all = a === 0 && b === (strand.value?.values.length ?? 1) - 1
-  return whole({ window: all ? null : [a, b] })
+  return readBy({ window: all ? null : [a, b] })
 }
 
 const low = ref<number | null>(null)
@@ -93,8 +95,8 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
     <RidePad v-if="kind === 'ride'" :lane="lane" />
     <template v-else>
     <StrandBars
-      :strand="strand" :marked="steps" @preview="(values) => preview(whole({ values }))"
-      @settle="(values) => commit(whole({ values }))" @length="(amount) => preview(shaped('length', { amount }))"
+      :strand="strand" :marked="steps" @preview="(values) => preview(drawn(values))"
+      @settle="(values) => commit(drawn(values))" @length="(amount) => preview(shaped('length', { amount }))"
       @lengthen="(amount) => commit(shaped('length', { amount }))"
     />
     <p class="sentence reading">
@@ -138,13 +140,13 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
             copy from
             <button
               v-for="each in sources" :key="each.id" type="button" class="plain tool"
-              @click="commit([{ do: 'copy_strand', lane, kind, source: each.id }])"
+              @click="commit(lanes.map((to) => ({ do: 'copy_strand', lane: to, kind, source: each.id })))"
             >{{ each.name }}</button>
           </div>
         </v-card>
       </v-menu>
       <button
-        v-if="strand.used" type="button" class="plain tool" @click="commit([{ do: 'strand', lane, kind, strand: null }])"
+        v-if="strand.used" type="button" class="plain tool" @click="commit(lanes.map((each) => ({ do: 'strand', lane: each, kind, strand: null })))"
       >take away</button>
     </div>
     </template>

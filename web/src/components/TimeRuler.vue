@@ -54,10 +54,8 @@ function release(): void {
   drag.value = null
   if (!chosen || !far || !pattern.chosen) return
   const frame = Math.round(pattern.frame * GRID)
-  void pattern.commit([{
-    do: 'roll_stretch', lane: pattern.chosen, start: `${chosen.from % frame}/${GRID}`,
-    beats: `${chosen.to - chosen.from}/${GRID}`,
-  }])
+  const where = { start: `${chosen.from % frame}/${GRID}`, beats: `${chosen.to - chosen.from}/${GRID}` }
+  void pattern.commit([pattern.chosen, ...pattern.also].map((lane) => ({ do: 'roll_stretch', lane, ...where })))
 }
 </script>
 

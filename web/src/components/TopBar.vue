@@ -45,6 +45,12 @@ function askFor(what: typeof question.value): void {
   question.value = what
   asking.value = true
 }
+const askingMetre = ref(false)
+function setMetre(text: string): void {
+  const [, beats, unit] = /^\s*(\d{1,2})\s*\/\s*(\d{1,2})\s*$/.exec(text) ?? []
+  if (beats && unit) void pattern.commit([{ do: 'pattern', field: 'meter', value: [Number(beats), Number(unit)] }])
+  else notices.say('Write a metre as beats/unit, such as 7/8: 1 to 32 beats of 1, 2, 4, 8, 16 or 32.')
+}
 const show = (id: number) => router.push({ name: 'piece', params: { piece: piece.id, pattern: id } })
 
 async function named(name: string): Promise<void> {
@@ -128,8 +134,9 @@ async function remove(): Promise<void> {
       <v-list max-height="420">
         <v-list-item
           v-for="each in METRES" :key="each.join('/')" :title="each.join('/')" :active="each.join('/') === metre"
-          @click="pattern.commit([{ do: 'pattern', field: 'meter', value: each }])"
+          @click="setMetre(each.join('/'))"
         />
+        <v-list-item title="Another metre …" @click="askingMetre = true" />
       </v-list>
     </v-menu>
     <v-btn
@@ -150,6 +157,7 @@ async function remove(): Promise<void> {
     />
     <v-btn :icon="mdiThemeLightDark" size="small" aria-label="Paper or lamplight" @click="theme.toggle" />
     <v-btn :icon="mdiHelp" size="small" aria-label="Shortcuts" @click="emit('help')" />
+    <AskName v-model="askingMetre" title="The metre" label="Beats/unit, such as 7/8" action="Set" :name="metre ?? ''" @named="setMetre" />
     <AskName
       v-model="asking" :title="titles[question]" :action="question === 'rename' ? 'Rename' : 'Make it'"
       :name="question === 'rename' ? pattern.name : question === 'copy' ? `${pattern.name} 2` : ''" @named="named"

@@ -48,9 +48,8 @@ function keepChosen(): void {
   void piece.keep(whole ? { passes } : { passes, first_bar: firstBar.value, bars: lastBar.value - firstBar.value + 1 })
 }
 function keepLast(): void {
-  const last = piece.trail.at(-1)
-  if (last) void piece.keep({ passes: [last.id] })
-  else notices.say('Nothing was heard yet: let one pass play, or keep the bars to come.')
+  if (piece.lastWhole) void piece.keep({ passes: [piece.lastWhole.id] })
+  else notices.say('No pass was heard to its end yet: let one play, or keep the bars to come.')
 }
 </script>
 

@@ -1034,7 +1034,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
         };
         /**
          * MoveLane
@@ -1114,6 +1114,39 @@ export interface components {
             contour?: number;
         };
         /**
+         * ReadStrand
+         * @description Change how a strand is read: by what, in which direction, or which of its values (`window`
+         *     null: all of them). What is not given stays.
+         */
+        ReadStrand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "read_strand";
+            /** Lane */
+            lane: string;
+            /** Kind */
+            kind: string;
+            /**
+             * By
+             * @default step
+             * @enum {string}
+             */
+            by?: "step" | "cell" | "hit";
+            /**
+             * Direction
+             * @default forward
+             * @enum {string}
+             */
+            direction?: "forward" | "backward" | "bounce" | "random";
+            /** Window */
+            window?: [
+                number,
+                number
+            ] | null;
+        };
+        /**
          * RemoveClause
          * @description Take a clause out of use; one of several is named with its number, as in "rolls.0".
          */
@@ -1166,6 +1199,25 @@ export interface components {
             back?: boolean;
         };
         /**
+         * RollCells
+         * @description One roll of `strokes` over the cells of a lane that begin in [at, until) beats.
+         */
+        RollCells: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "roll_cells";
+            /** Lane */
+            lane: string;
+            /** At */
+            at: number;
+            /** Until */
+            until: number;
+            /** Strokes */
+            strokes: number;
+        };
+        /**
          * RollStep
          * @description Split a step into `strokes`; 1 takes its roll away.
          */
@@ -1204,7 +1256,8 @@ export interface components {
         };
         /**
          * SetLane
-         * @description Change what is not part of the sentence: name, note, channel, mute, solo.
+         * @description Change what is not part of the sentence: name, note, channel, mute, solo; in the lanes of
+         *     `also` too.
          */
         SetLane: {
             /**
@@ -1221,6 +1274,11 @@ export interface components {
             field: "name" | "note" | "channel" | "mute" | "solo";
             /** Value */
             value: string | boolean | number;
+            /**
+             * Also
+             * @default []
+             */
+            also?: string[];
         };
         /**
          * SetPattern
@@ -1422,7 +1480,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
         };
         /**
          * WhyOut
@@ -1443,7 +1501,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** Lane */
             lane: string;
             /** At */
@@ -1495,7 +1553,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** At */
             at: number;
             /** Start */

@@ -10,7 +10,7 @@ import { useWhy } from './useWhy'
 
 export const SHORTCUTS = [
   { keys: 'Space', does: 'play and stop' },
-  { keys: 'K', does: 'keep the last pass; when nothing was heard yet, the bars that are shown' },
+  { keys: 'K', does: 'keep the last whole pass while it plays; when stopped, the bars that are shown' },
   { keys: 'R', does: 'reroll: new chances, same recipe' },
   { keys: 'S', does: 'stay on this pass, or let the passes flow' },
   { keys: '↑ ↓', does: 'walk over the lanes' },
@@ -107,8 +107,7 @@ export function useShortcuts(showList: () => void): void {
     onLane((lane) => ({ do: 'set', lane, slot: path, value }))
   }
   function keep(): void {
-    const last = piece.trail.at(-1)
-    if (player.playing && last) void piece.keep({ passes: [last.id] })
+    if (player.playing && piece.lastWhole) void piece.keep({ passes: [piece.lastWhole.id] })
     else void piece.keep({ bars: pattern.viewBars, start: pattern.start })
   }
 
@@ -117,7 +116,7 @@ export function useShortcuts(showList: () => void): void {
     k: keep,
     r: () => void pattern.commit([{ do: 'reroll' }]),
     s: player.toggleStay,
-    m: () => onLane((lane) => ({ do: 'lane', lane, field: 'mute', value: !pattern.lane?.mute })),
+    m: () => onLane((lane) => ({ do: 'lane', lane, field: 'mute', value: !pattern.lane?.mute, also: pattern.also })),
     ArrowUp: () => climb(-1),
     ArrowDown: () => climb(1),
     ArrowLeft: () => walk(-1),

@@ -149,6 +149,13 @@ export function useLanePointer(area: () => LaneArea) {
     const { floor, ceiling } = area().stage
     return ((floor - y) / (floor - ceiling)) * 127
   }
+  /** The places of the hits on the chosen steps, if this one is on one of them; else its own alone. */
+  function together(place: number): number[] {
+    const { cells, steps, hits } = area().drawn
+    const isChosen = (at: number) => pattern.steps.includes(steps[cellAt(at + 1e-6)] ?? -1)
+    if (!isChosen(place) || !cells.length) return [place]
+    return hits.map(([at]) => at).filter(isChosen).slice(0, 512)
+  }
   function tip(now: Extract<Gesture, { kind: 'tip' }>, at: { x: number; y: number }): void {
     const { drawn, stage, id } = area()
     const taken = drawn.hits[now.hit]
@@ -159,7 +166,8 @@ export function useLanePointer(area: () => LaneArea) {
     if (now.painted.size === 0 && Math.abs(at.x - now.x) <= wide) {
       const sideways = Math.abs(at.x - now.x) < LEAST_NUDGE_PIXELS ? 0 : Math.round(((at.x - now.x) / wide) * 100)
       const louder = Math.round(loudness(at.y) - loudness(now.y))
-      tryOut([{ do: 'touch', lane: id, places: [{ at: taken[0], louder, later: Math.min(50, Math.max(-50, sideways)) }] }])
+      const later = Math.min(50, Math.max(-50, sideways))
+      tryOut([{ do: 'touch', lane: id, places: together(taken[0]).map((place) => ({ at: place, louder, later })) }])
       return
     }
     // Further than its own cell: every hit that the pointer crosses takes the pointer's height there.

@@ -54,6 +54,8 @@ export const usePattern = defineStore('pattern', () => {
   const frame = computed(() => view.value?.frame_beats ?? 4)
   const span = computed(() => viewBars.value * bar.value)
   const also = computed(() => picked.value.filter((each) => each !== chosen.value))
+  /** The lanes that are changed together with this one, if it is picked with others. */
+  const alongside = (laneId: string) => (picked.value.includes(laneId) ? picked.value.filter((each) => each !== laneId) : [])
   const lane = computed(() => view.value?.lanes.find((each) => each.id === chosen.value) ?? null)
 
   let tried: Edit[] = []
@@ -296,7 +298,7 @@ export const usePattern = defineStore('pattern', () => {
   return {
     id, name, revision, history, seen, view, chosen, lane, step, beat, bar, frame, viewBars, span, start, away, unsent, staying,
     open, look, preview, commit, undo: () => travel('undo'), redo: () => travel('redo'),
-    picked, steps, also, weave, weaving, weaveBars, copied,
+    picked, steps, also, alongside, weave, weaving, weaveBars, copied,
     choose, pick, pickAll, turnTo, setBars, seeWeave,
   }
 })

@@ -1,6 +1,6 @@
 /** The piece on the screen: its patterns and its Shelf, and what Keep does. */
 import { defineStore } from 'pinia'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { api, ask, type Clip, type HeardPass, type KeepIn, type Pattern, type TrailPass } from '@/api/client'
 import { useNotices } from './notices'
 import { usePattern } from './pattern'
@@ -13,6 +13,8 @@ export const usePiece = defineStore('piece', () => {
   const patterns = ref<Pattern[]>([])
   const shelf = ref<Clip[]>([])
   const trail = ref<TrailPass[]>([])
+  /** The newest pass that was heard to its end. */
+  const lastWhole = computed(() => trail.value.findLast((pass) => pass.beats >= pattern.frame - 1e-6) ?? null)
   const waiting: { pattern: number; heard: HeardPass }[] = []
   let sending = false
 
@@ -108,5 +110,5 @@ export const usePiece = defineStore('piece', () => {
     })
   }
 
-  return { id, name, patterns, shelf, trail, open, openPattern, heard, keep, renameClip, deleteClip }
+  return { id, name, patterns, shelf, trail, lastWhole, open, openPattern, heard, keep, renameClip, deleteClip }
 })

@@ -113,10 +113,10 @@ window.onbeforeunload = () => (pattern.unsent > 0 ? true : undefined)
 /* The sentence may be long; what can be added to it stays in sight. */
 .lane-words :deep(.sentence) { flex: 1; min-height: 0; display: flex; flex-direction: column; }
 .lane-words :deep(.clauses) { flex: 1; min-height: 0; overflow-y: auto; }
-.lane-words :deep(.offers) { flex: none; flex-wrap: nowrap; overflow-x: auto; scrollbar-width: thin; padding-bottom: 2px; }
+.lane-words :deep(.offers) { flex: none; }
 .lane-words h2 { font-size: 17px; line-height: 1.2; color: color-mix(in srgb, var(--lane) 62%, var(--ink)); }
 .together { font-size: 13px; font-weight: 500; }
-.side { width: 392px; flex: none; border-left: 1px solid var(--rule); padding: 8px 14px; overflow-y: auto; display: flex; flex-direction: column; gap: 4px; }
+.side { width: 392px; flex: none; border-left: 1px solid var(--rule); padding: 6px 14px; overflow-y: auto; display: flex; flex-direction: column; gap: 4px; }
 .why { font-size: 13px; color: var(--quiet); margin-top: auto; }
 .whole { --lane: var(--quiet); display: flex; gap: 10px; align-items: baseline; min-height: 26px; flex: none; }
 .whole :deep(.sentence) { font-size: 15px; line-height: 1.4; display: flex; flex-wrap: wrap; gap: 2px 8px; align-items: baseline; }
