@@ -106,7 +106,9 @@ def demo(options: argparse.Namespace) -> int:
     """Serve the demo until Ctrl-C."""
     listening = listen(options.port)
     signal.signal(signal.SIGINT, signal.default_int_handler)  # also where it was ignored
-    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+    for ending in (signal.SIGTERM, signal.SIGHUP):  # a terminal that is closed hangs up
+        if signal.getsignal(ending) is not signal.SIG_IGN:
+            signal.signal(ending, lambda *_: sys.exit(0))
     prepare(testing=False)
     try:
         with demo_server(listening) as (address, server):

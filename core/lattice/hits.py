@@ -205,7 +205,9 @@ class LaneHits:
         if self.lane.flip:
             played = {index for index, _ in onsets}
             onsets = [(i, start) for i, start in enumerate(starts) if i not in played]
-        kept = [(i, start) for i, start in onsets if pins.get(steps[i], True)]
+        limit = run.limit + time.shift if run.limit is not None else None
+        kept = [(i, start) for i, start in onsets
+                if pins.get(steps[i], True) and (limit is None or start < limit)]
         places = {start for _, start in kept}
         kept += [(i, start) for i, start in enumerate(starts)
                  if pins.get(steps[i]) and start not in places]

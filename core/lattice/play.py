@@ -26,6 +26,8 @@ if TYPE_CHECKING:
 
 TICK = 1 / 960
 """Nothing is shorter than this, in beats."""
+TOGETHER = 1e-9
+"""Notes no further apart than this, in beats, begin together: floating point set them apart."""
 
 
 @dataclass(slots=True)
@@ -306,7 +308,7 @@ def one_at_a_time(notes: Iterable[Note]) -> list[Note]:
     for note in notes:
         key = (note.channel, note.pitch)
         before = sounding.get(key)
-        if before is not None and before.start == note.start:
+        if before is not None and note.start - before.start < TOGETHER:
             before.velocity = max(before.velocity, note.velocity)
             before.length = max(before.length, note.length)
             before.causes += note.causes

@@ -71,6 +71,8 @@ def timeline(recipe: Recipe) -> Timeline:
     answers = 1
     for lane in recipe.lanes:
         parts += [cell_beats(lane, recipe).denominator, (4 * lane.shift).denominator]
+        if lane.rate_path:  # beats outside its stretches have the lane's own step, fitted or not
+            parts.append((4 * lane.step).denominator)
         for stretch in lane.rate_path:
             parts += [(4 * stretch.step).denominator, stretch.start.denominator,
                       stretch.beats.denominator]

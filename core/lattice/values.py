@@ -72,8 +72,9 @@ StepNumber = Annotated[int, Field(ge=0, le=127)]
 
 
 def half_up(value: float) -> int:
-    """Round to the nearest whole number, halves upward."""
-    return int((value + 0.5) // 1)
+    """Round to the nearest whole number, halves upward; also those that floating point has left a
+    hair below."""
+    return int((value + 0.500000001) // 1)
 
 
 def tidy(value: float) -> int | float:

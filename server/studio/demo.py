@@ -68,8 +68,10 @@ IDLE = [
                  "curve": "gathering", "probability": 60}]),
     lane("Drip", 42, 16, euclid(11), velocity=88, gate=55,
          strands={"velocity": strand(92, 60, 78, 50, 70)}, turns={"14": [2, 2]}),
-    lane("Fan", 56, 14, {"kind": "nth", "pulses": 5, "index": "812"}, velocity=66, gate=60),
-    lane("Fern", 77, 10, euclid(3, 2), velocity=74, direction="bounce"),
+    lane("Fan", 56, 14, {"kind": "nth", "pulses": 5, "index": "812"}, velocity=66, gate=60,
+         swing="straight"),
+    lane("Fern", 77, 10, euclid(3, 2), velocity=74, direction="bounce",
+         strands={"gate": strand(60, 180, 90)}),
     lane("Mist", 44, 8, {"kind": "answer", "of": "pump", "every": 2, "place": "1/2"},
          velocity=70, step="1/8"),
 ]
@@ -79,7 +81,7 @@ PRESSURE = [
     lane("Drip", 42, 24, euclid(16), step="1/24", velocity=84, gate=50,
          strands={"velocity": strand(90, 52, 66)}, window=[0, 17], direction="bounce"),
     lane("Fan", 49, 16, hand(1), span="once", velocity=80, gate=400, turns={"0": [1, 4]}),
-    lane("Fern", 64, 9, euclid(4), velocity=82,
+    lane("Fern", 64, 9, euclid(4), velocity=82, direction="bounce-twice",
          links=[{"steps": [2, 4, 7], "mode": "one", "probability": 100}]),
     lane("Mist", 70, 5, euclid(5), span="fit", velocity=54, probability=70),
 ]
@@ -89,9 +91,10 @@ BUD = [
     lane("Drip", 42, 7, euclid(4), step="1/8", velocity=76, gate=45, reverse=True),
     lane("Fan", 81, 5, euclid(3), span="fit", fit_bars=2, velocity=64, gate=300),
     lane("Fern", 76, 9, euclid(4), velocity=68, direction="wander",
-         strands={"octave": strand(0, 0, 1, by="step")}),
+         swing={"grid": "1/8", "percent": 60}, strands={"octave": strand(0, 0, 1, by="step")}),
     lane("Mist", 69, 14, euclid(9), velocity=50, vary={"velocity": [-14, 14]}, probability=80,
-         direction="random"),
+         probability_scale=90, direction="random",
+         strands={"roll": strand(1, 1, 1, 2, by="cell")}),
 ]
 OPEN = [
     lane("Pump", 36, 14, euclid(4), velocity=110),
@@ -102,7 +105,8 @@ OPEN = [
                 {"start": "6", "beats": "1", "strokes": 6, "velocity": [115, 45],
                  "pitch": [0, -7], "curve": "slackening", "turns": [2, 2]}]),
     lane("Fan", 53, 7, euclid(3), step="1/12", velocity=72, gate=200),
-    lane("Fern", 67, 11, euclid(5, 2), velocity=70, direction="backward"),
+    lane("Fern", 67, 11, euclid(5, 2), velocity=70, direction="backward",
+         links=[{"steps": [0, 2, 5], "mode": "together", "probability": 60}]),
     lane("Mist", 54, 14, {"kind": "gaps", "of": "pump"}, keep={"every": 2}, velocity=56,
          shift="1/64", squeeze=40, vary={"velocity": [-20, 20]}),
 ]
@@ -110,7 +114,7 @@ OPEN = [
 PIECES: list[tuple[str, dict[str, Any], dict[str, tuple[dict[str, Any], list[dict[str, Any]]]]]] = [
     ("Sprinklers", {"tempo": 124, "key": {"root": 2, "scale": "dorian"}}, {
         "Drizzle": ({"seed": 7, "swing": {"grid": "1/16", "percent": 56}}, DRIZZLE),
-        "Downpour": ({"seed": 11, "bars": 2}, DOWNPOUR)}),
+        "Downpour": ({"seed": 11, "bars": 2, "probability_scale": 95}, DOWNPOUR)}),
     ("Pump Room", {"tempo": 98, "key": {"root": 9, "scale": "minor"}}, {
         "Idle": ({"seed": 3, "bars": 2, "swing": {"grid": "1/16", "percent": 61}}, IDLE),
         "Pressure": ({"seed": 5}, PRESSURE)}),

@@ -82,6 +82,9 @@ def test_loudness_in_its_order() -> None:
             "squeeze": 50}
     # 80 + 30 squeezed half-way to 80 is 95; 80 x (1 + 0.5 x (0.5 - 1)) = 60, squeezed 70.
     assert [note.velocity for note in play(recipe(lane), 0, 4)] == [95, 70, 80, 70]
+    # 70 x .45 is 31.5, and a half goes up whatever floating point makes of it.
+    half = {"rule": euclid(2), "velocity": 70, "contour": {"amount": 100}}
+    assert [note.velocity for note in play(recipe(half), 0, 4)] == [70, 32]
     loud = lane | {"accent": {"every": 1, "set": 127}, "vary": {"velocity": [5, 9]}, "squeeze": 0}
     assert {note.velocity for note in play(recipe(loud), 0, 4)} == {127}
 

@@ -99,5 +99,11 @@ def test_gaps_and_answers() -> None:
     answer = recipe(leader, {"rule": {"kind": "answer", "of": "pump", "every": 3, "place": "1/2"}})
     # The third hit is at beat 1.5 and the next at beat 4: half-way is 2.75.
     assert [n.start for n in Performance(answer).notes(0, 4) if n.lane != "pump"] == [2.75]
+    # Every bar the lane begins again: the cell that the bar line cuts answers only before it.
+    cut = recipe(leader, {"steps": 2, "step": "3/4", "restart_bars": 1, "velocity": 50, "rule": {
+        "kind": "answer", "of": "pump", "place": "1/2"}, "accent": {"every": 1, "set": 90,
+        "count": "cycle", "from": 4}})
+    assert [(n.start, n.velocity) for n in Performance(cut).notes(4, 8) if n.lane != "pump"] == [
+        (4.5, 50), (5.25, 50), (6.75, 50)]
     doubled = recipe(leader, {"rule": {"kind": "answer", "of": "pump", "place": "0"}})
     assert [n.start for n in Performance(doubled).notes(0, 4) if n.lane != "pump"] == [0, 1, 1.5]

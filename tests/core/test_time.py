@@ -63,6 +63,13 @@ def test_rate_path_lays_stretches_into_the_frame() -> None:
     assert starts(recipe(lane)) == pytest.approx([0, 1, 1 + third, 1 + 2 * third, 2, 3])
 
 
+def test_a_rate_path_of_a_fitted_lane_keeps_the_lane_s_own_step_exact() -> None:
+    lane = {"steps": 5, "step": "1/12", "span": "fit", "rule": euclid(5),
+            "rate_path": [{"start": "1", "beats": "1", "step": "1/16"}]}
+    grids = [note.grid for note in play(recipe(lane), 0, 4)]
+    assert grids[:5] == [0, Fraction(1, 3), Fraction(2, 3), 1, Fraction(5, 4)]
+
+
 def test_swing_is_a_warp_of_time() -> None:
     sixteenths = {"rule": euclid(16)}
     heard = starts(recipe(sixteenths, swing={"grid": "1/16", "percent": 66.7}))
