@@ -3,3 +3,10 @@
 
 class RecipeError(ValueError):
     """Something a musician asked for cannot be done; the message is one sentence for them."""
+
+
+def told(message: str, *place: str | int) -> str:
+    """What a validator found, and where, as one sentence."""
+    message = message.removeprefix("Value error, ")
+    where = f"{' › '.join(map(str, place))}: " if place else ""
+    return f"{where}{message}" if message.endswith(".") else f"{where}{message}."

@@ -14,7 +14,7 @@ from typing import Annotated, Any, Literal, Self
 from pydantic import BeforeValidator, Field, ValidationError, field_validator, model_validator
 
 from lattice.chance import Link, Turns
-from lattice.errors import RecipeError
+from lattice.errors import RecipeError, told
 from lattice.feel import Accent, Contour, Swing, Vary
 from lattice.hits import Keep
 from lattice.rolls import Roll
@@ -229,9 +229,7 @@ def read(document: Any) -> Recipe:
 def first_sentence(problem: ValidationError) -> str:
     """What is wrong first, and where, as one sentence."""
     error = problem.errors(include_url=False, include_context=False)[0]
-    place = " › ".join(str(part) for part in error["loc"]) or "The recipe"
-    message = error["msg"].removeprefix("Value error, ")
-    return message if error["type"] == "value_error" and not error["loc"] else f"{place}: {message}"
+    return told(error["msg"], *error["loc"])
 
 
 def to_json(recipe: Document) -> dict[str, Any]:

@@ -2,7 +2,7 @@
 
 from django.db import InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
-from lattice.errors import RecipeError
+from lattice.errors import RecipeError, told
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
@@ -27,9 +27,7 @@ def refused(request: HttpRequest, problem: RecipeError) -> HttpResponse:
 def malformed(request: HttpRequest, problem: ValidationError) -> HttpResponse:
     """A request whose fields do not fit: the first that does not, in one sentence."""
     error = problem.errors[0]
-    place = " › ".join(str(part) for part in error["loc"][2:])
-    message = error["msg"].removeprefix("Value error, ")
-    return api.create_response(request, {"detail": f"{place}: {message}" if place else message},
+    return api.create_response(request, {"detail": told(error["msg"], *error["loc"][2:])},
                                status=422)
 
 

@@ -106,7 +106,7 @@ function setChannel(typed: string): void {
 .mark { width: 13px; flex: none; margin-right: 6px; }
 .words { flex: 1; min-width: 0; text-align: left; display: grid; line-height: 1.2; align-self: center; padding-bottom: 15px; }
 .name { font-size: 15px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-.about { position: absolute; left: 29px; right: 4px; bottom: calc(50% - 18px); font-size: 11.5px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.about { position: absolute; left: 29px; right: 4px; bottom: calc(50% - 17px); font-size: 11.5px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .silent .name { opacity: 0.6; }
 .toggle { font-size: 11px; line-height: 20px; padding: 0 5px; border-radius: 10px; color: var(--quiet); border: 1px solid transparent; }
 .toggle:hover { border-color: var(--rule); }

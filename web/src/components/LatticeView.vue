@@ -2,7 +2,7 @@
 /** The lattice: all lanes over some bars or the whole weave, in true time, with a playhead over them. */
 import { mdiChevronLeft, mdiChevronRight } from '@mdi/js'
 import { useElementSize } from '@vueuse/core'
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { View } from '@/api/client'
 import { cellLength, visibleCells } from '@/lattice/draw'
 import { usePlayer } from '@/sound/player'
@@ -57,6 +57,8 @@ const cursorWords = computed(() => {
   const state = hit ? `hit, velocity ${hit[3][0]?.[2]}, chance ${Math.round(hit[1])} %` : 'rest'
   return `${lane.name}, step ${(lane.drawn.steps[cell] ?? 0) + 1} of ${lane.drawn.period}: ${state}`
 })
+// Walking over the lanes brings the chosen one into sight.
+watch(() => pattern.chosen, () => void nextTick(() => box.value?.querySelector('.lane.chosen')?.scrollIntoView({ block: 'nearest' })))
 function addLane(note: number): void {
   void pattern.commit([{ do: 'add_lane', note }])
 }

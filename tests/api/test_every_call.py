@@ -1,0 +1,115 @@
+"""What holds for every call of the API: whose things they are, and how nonsense is answered."""
+
+import json
+from typing import Any
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from studio.api import api
+from studio.models import Clip, Pattern, Piece, TrailPass
+
+from tests.api.conftest import Musician
+
+PASS = {"key": "6f1d2c9a-52b8-4f0a-9c1e-3a7d8e5b4c60", "number": 0, "start": 0, "beats": 4,
+        "segments": [{"revision": 1, "at": 0, "start": 0, "end": 4}]}
+BODIES: dict[str, Any] = {
+    "state": {"end": 4}, "look": {"revision": 1, "end": 4}, "why": {
+        "revision": 1, "lane": "pump", "at": 0},
+    "edits": {"revision": 1, "edits": [{"do": "reroll"}], "end": 4},
+    "undo": {"revision": 1, "end": 4}, "redo": {"revision": 1, "end": 4}, "trail": PASS,
+    "keep": {"bars": 1}, "duplicate": None, "restore": None}
+"""A body for each kind of call that takes more than a name."""
+
+
+def calls() -> list[tuple[str, str]]:
+    """(method, path) of every call that is about somebody's things."""
+    paths = api.get_openapi_schema()["paths"]
+    return [(method, path.removeprefix("/api/")) for path, methods in paths.items()
+            for method in methods if "{" in path or path.endswith("/pieces")]
+
+
+def body_of(method: str, path: str) -> Any:
+    if method in ("get", "delete"):
+        return None
+    return BODIES.get(path.rsplit("/", 1)[-1], {"name": "Boiler"})
+
+
+@pytest.fixture
+def place(fern: Musician) -> dict[str, int]:
+    """The ids of Fern's piece, pattern, revision, pass and clip."""
+    pattern = fern.drums({"rule.pulses": 4})
+    revision = fern.state(pattern)["revision"]
+    segment = PASS["segments"][0] | {"revision": revision}  # type: ignore[index]
+    heard = fern.good("post", f"patterns/{pattern}/trail", PASS | {"segments": [segment]})
+    clip = fern.good("post", f"patterns/{pattern}/keep", {"passes": [heard["id"]]})
+    piece = Pattern.objects.get(pk=pattern).piece_id
+    return {"piece_id": piece, "pattern_id": pattern, "pass_id": heard["id"],
+            "clip_id": clip["id"], "revision": revision}
+
+
+def filled(body: Any, place: dict[str, int]) -> Any:
+    """The body with Fern's revision in it."""
+    return json.loads(json.dumps(body).replace('"revision": 1', f'"revision": {place["revision"]}'))
+
+
+def test_nobody_s_call_reaches_what_is_another_s(
+        fern: Musician, mist: Musician, place: dict[str, int]) -> None:
+    nobody = Musician(None)
+
+    def everything() -> list[Any]:
+        return [list(model.objects.order_by("pk").values())
+                for model in (Piece, Pattern, TrailPass, Clip)]
+
+    before = everything()
+    mine = [call for call in calls() if "{" in call[1]]
+    assert len(mine) > 20
+    for method, path in mine:
+        where, body = path.format(**place), filled(body_of(method, path), place)
+        for who, status in ((nobody, 401), (mist, 404)):
+            found, answer = who.call(method, where, body)
+            assert found == status, (method, path, found, answer)
+            assert answer["detail"].endswith(".") and "Error" not in answer["detail"]
+    assert everything() == before
+    assert mist.good("get", "pieces") == [] and nobody.call("get", "pieces")[0] == 401
+    for method, path in mine:  # and all of them do answer their owner
+        if method != "delete":
+            status, answer = fern.call(method, path.format(**place),
+                                       filled(body_of(method, path), place))
+            assert status < 300 or status == 409, (method, path, answer)
+
+
+JSON = st.recursive(
+    st.none() | st.booleans() | st.integers() | st.floats(allow_nan=False) | st.text(max_size=9)
+    | st.sampled_from(["pump", "rule.pulses", "set", "1/16", "velocity", -1, 10**30, [], {}]),
+    lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.sampled_from(
+        ["revision", "edits", "end", "start", "do", "lane", "slot", "value", "name", "passes"]),
+        inner, max_size=4), max_leaves=8)
+
+
+@settings(max_examples=40, suppress_health_check=[HealthCheck.function_scoped_fixture,
+                                                  HealthCheck.too_slow])
+@given(st.data())
+def test_nonsense_is_refused_in_a_sentence_and_changes_nothing(
+        fern: Musician, place: dict[str, int], data: st.DataObject) -> None:
+    method, path = data.draw(st.sampled_from(
+        [call for call in calls() if body_of(*call) is not None]))
+    body = body_of(method, path)
+    name = data.draw(st.sampled_from(sorted(body)))
+    nonsense = data.draw(st.one_of(JSON, JSON.map(lambda value: filled(body, place) | {
+        name: value})))
+    before = Pattern.objects.get(pk=place["pattern_id"]).head_id
+    status, answer = fern.call(method, path.format(**place), nonsense)
+    assert status < 500, (method, path, nonsense, answer)
+    if status >= 400:
+        assert isinstance(answer["detail"], str) and len(answer["detail"]) > 5
+        assert Pattern.objects.get(pk=place["pattern_id"]).head_id == before
+
+
+@pytest.mark.parametrize("body", [b"", b"{", b"\xff\xfe", b"[" * 5000, b'{"end": NaN}',
+                                  b'{"end": 1e999}', b'"\\ud800"'])
+def test_what_is_not_json_is_refused(fern: Musician, place: dict[str, int], body: bytes) -> None:
+    answer = fern.client.post(f"/api/patterns/{place['pattern_id']}/look", data=body,
+                              content_type="application/json")
+    assert answer.status_code in (400, 422), answer.content
+    assert isinstance(answer.json()["detail"], str)

@@ -1,0 +1,98 @@
+"""Any edit on any pattern: a recipe that can be played, or a refusal in a sentence."""
+
+import json
+from typing import Any
+
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from lattice.edits import AnyEdit, apply_all
+from lattice.errors import RecipeError
+from lattice.meeting import meeting_point
+from lattice.play import play
+from lattice.recipe import Recipe, read, to_json
+from lattice.sentence import CLAUSES, pattern_sentence, sentence
+from lattice.slots import Slot
+from lattice.strands import BOUNDS
+from pydantic import TypeAdapter
+
+from tests.core.recipes import documents, facts
+
+EDIT: TypeAdapter[Any] = TypeAdapter(AnyEdit)
+LANES = st.sampled_from(["l0", "l1", "l2"])
+STEP, STEPS = st.integers(0, 24), st.lists(st.integers(0, 24), min_size=1, max_size=5)
+KINDS = st.sampled_from([*BOUNDS, "sparkle"])
+VALUES = st.lists(st.integers(-60, 130) | st.tuples(st.integers(0, 60), st.integers(40, 90)),
+                  min_size=1, max_size=6)
+BEATS = st.sampled_from(["0", "1/2", "1", "3", "7/3", "1024"])
+ANY = st.integers(-9, 140) | st.sampled_from(["euclid", "hand", "gaps", "answer", "nth", "1/12",
+                                              "fit", "random", "", None, True, 0.5, [1, 2]])
+
+
+def edit(do: str, **fields: st.SearchStrategy[Any]) -> st.SearchStrategy[dict[str, Any]]:
+    return st.fixed_dictionaries({"do": st.just(do)} | fields)
+
+
+EDITS = st.one_of(
+    edit("add", lane=LANES, clause=st.sampled_from([kind.id for kind in CLAUSES]),
+         also=st.lists(LANES, max_size=2)),
+    edit("remove", lane=LANES, clause=st.sampled_from(["keep", "rolls.0", "turns.7", "span"])),
+    edit("put", lane=LANES, steps=STEPS, on=st.booleans()),
+    edit("unpin", lane=LANES),
+    edit("paste", source=LANES, first=STEP, last=STEP, lane=LANES, at=STEP,
+         lift=st.integers(-48, 48)),
+    edit("roll", lane=LANES, step=STEP, strokes=st.integers(1, 16)),
+    edit("roll_stretch", lane=LANES, start=BEATS, beats=BEATS),
+    edit("roll_cells", lane=LANES, at=st.floats(0, 9), until=st.floats(0, 9),
+         strokes=st.integers(1, 12)),
+    edit("link", lane=LANES, steps=STEPS, mode=st.sampled_from(["together", "one", None])),
+    edit("turns", lane=LANES, steps=STEPS, turns=st.sampled_from([[1, 2], [3, 2], None])),
+    edit("lay_path", lane=LANES, path=st.lists(st.fixed_dictionaries({
+        "start": BEATS, "beats": BEATS, "step": st.sampled_from(["1/8", "1/24", "1/64"]),
+        "contour": st.integers(0, 100)}), max_size=3)),
+    edit("strand", lane=LANES, kind=KINDS, strand=st.none() | VALUES.map(
+        lambda values: {"values": values, "by": "hit"})),
+    edit("read_strand", lane=LANES, kind=KINDS, by=st.sampled_from(["step", "cell", "hit"]),
+         window=st.none() | st.tuples(STEP, STEP)),
+    edit("shape", lane=LANES, kind=KINDS, amount=st.integers(-200, 200), steps=st.none() | STEPS,
+         how=st.sampled_from(["set", "raise", "rotate", "reverse", "randomise", "length"])),
+    edit("copy_strand", lane=LANES, kind=KINDS, source=LANES),
+    edit("touch", lane=LANES, places=st.lists(st.fixed_dictionaries({
+        "at": st.sampled_from([0, 0.25, 1.0, 5 / 3]), "louder": st.integers(-127, 127),
+        "later": st.integers(-100, 100)}), min_size=1, max_size=3)),
+    edit("lane", lane=LANES, field=st.sampled_from(["name", "note", "channel", "mute", "solo"]),
+         value=st.sampled_from(["Boiler", 0, 16, 127, 200, True])),
+    edit("pattern", field=st.sampled_from(["tempo", "meter", "bars"]),
+         value=st.sampled_from([1, 16, 17, 120, [7, 8], [5, 3], [1]])),
+    edit("add_lane", name=st.sampled_from(["Boiler", "Größe 9", "-"]), after=LANES,
+         follow=st.sampled_from([None, "gaps", "answer"])),
+    edit("duplicate_lane", lane=LANES), edit("remove_lane", lane=LANES),
+    edit("move_lane", lane=LANES, to=st.integers(0, 9)),
+    edit("reroll", lane=st.none() | LANES, back=st.booleans()))
+
+
+def words(found: Recipe) -> list[tuple[str | None, Slot]]:
+    """Every changeable word of a pattern and its lanes."""
+    sentences = [(None, pattern_sentence(found))]
+    sentences += [(lane.id, sentence(lane, found)) for lane in found.lanes]
+    return [(lane, part) for lane, said in sentences for clause in said.clauses
+            for part in clause.parts if isinstance(part, Slot)]
+
+
+@settings(max_examples=120, suppress_health_check=[HealthCheck.too_slow])
+@given(documents(), st.data())
+def test_any_edit_is_done_or_refused(document: dict[str, Any], data: st.DataObject) -> None:
+    before = read(document)
+    lane, word = data.draw(st.sampled_from(words(before)))
+    wanted = data.draw(st.one_of(EDITS, st.fixed_dictionaries({
+        "do": st.just("set"), "lane": st.just(lane), "slot": st.just(word.slot), "value": ANY})))
+    try:
+        made = EDIT.validate_python(wanted)
+        after = apply_all(before, [made])
+    except ValueError as refused:  # pydantic's and the recipe's own refusals alike
+        assert not isinstance(refused, RecipeError) or str(refused).endswith("."), refused
+        return
+    assert read(json.loads(json.dumps(to_json(after)))) == after, wanted
+    assert made.describe(before)
+    assert words(after) and meeting_point(after).words()
+    assert facts(play(after, 4, 8)) == [
+        fact for fact in facts(play(after, 0, 12)) if 4 <= fact[0] < 8]
