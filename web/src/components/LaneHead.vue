@@ -66,7 +66,7 @@ function setChannel(typed: string): void {
       <v-list>
         <v-list-item title="Rename …" @click="naming = true" />
         <v-list-item :title="`Drum: ${lane.note_name} …`" @click="drums = true" />
-        <v-list-item @click.stop>
+        <v-list-item class="field" @click.stop>
           <v-text-field
             type="number" label="MIDI channel" min="1" max="16" :model-value="lane.channel"
             @change="setChannel(($event.target as HTMLInputElement).value)" @keydown.stop @click.stop
@@ -102,6 +102,7 @@ function setChannel(typed: string): void {
 </template>
 
 <style scoped>
+.field { padding-top: 8px; padding-bottom: 8px; }
 .lane-head { position: relative; display: flex; align-items: center; gap: 2px; padding: 0 2px 0 8px; height: 100%; min-width: 0; }
 .mark { width: 13px; flex: none; margin-right: 6px; }
 .words { flex: 1; min-width: 0; text-align: left; display: grid; line-height: 1.2; align-self: center; padding-bottom: 15px; }

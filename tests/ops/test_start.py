@@ -1,0 +1,146 @@
+"""Starting: what goes wrong in a foreseeable way is one sentence; what was started is ended."""
+
+import http.client
+import os
+import select
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import psycopg
+import pytest
+
+from ops import database, machine
+from ops.serve import listen
+from ops.trouble import Trouble
+
+
+def test_a_port_that_is_taken_or_out_of_range() -> None:
+    port = database.free_port()
+    with listen(port), pytest.raises(Trouble, match=f"Port {port} is in use; .* {port + 10}"):
+        listen(port)
+    for wrong in (0, 80, 65536, -1):
+        with pytest.raises(Trouble, match="A port goes from 1024 to 65535"):
+            listen(wrong)
+
+
+def test_a_data_folder_that_cannot_be_written_or_is_full(
+        tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    (tmp_path / "file").touch()
+    monkeypatch.setattr(machine, "DATA", tmp_path / "file" / "data")
+    with pytest.raises(Trouble, match=r"cannot be written \(.+\); make room or make it writable"):
+        machine.check_data_folder()
+    monkeypatch.setattr(machine, "DATA", tmp_path)
+    machine.check_data_folder()
+    monkeypatch.setattr(shutil, "disk_usage", lambda path: shutil._ntuple_diskusage(9, 8, 2**20))
+    with pytest.raises(Trouble, match="Only 1 MB are left"):
+        machine.check_data_folder()
+
+
+def test_packages_that_may_not_be_installed(monkeypatch: pytest.MonkeyPatch) -> None:
+    machine.install_packages({"here": str(Path(sys.executable))})
+    wanted = {"midicsv": "/nowhere/midicsv", "chromium": "/nowhere/chromium"}
+    monkeypatch.setattr(os, "geteuid", lambda: 1000)
+    found = {"apt-get": "/usr/bin/apt-get"}
+    monkeypatch.setattr(shutil, "which", found.get)
+    with pytest.raises(Trouble, match="sudo sh -c 'apt-get update && apt-get install -y "
+                       "--no-install-recommends chromium midicsv'"):
+        machine.install_packages(wanted)
+    found.clear()
+    with pytest.raises(Trouble, match="Install chromium, midicsv with this machine's package"):
+        machine.install_packages(wanted)
+
+
+def test_what_was_half_made_is_made_anew(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """An environment without its stamp is finished; secrets that cannot be read are made again."""
+    monkeypatch.setattr(machine, "VENV", tmp_path / "venv")
+    ran: list[list[str]] = []
+
+    def run(command: list[str], *more: object) -> None:
+        ran.append(command)
+        (tmp_path / "venv").mkdir(exist_ok=True)
+
+    monkeypatch.setattr(machine, "_logged", run)
+    (tmp_path / "venv" / "bin").mkdir(parents=True)
+    machine.make_environment(testing=False)
+    assert [command[1:3] for command in ran] == [["-m", "venv"], ["install", "-q"]]
+    ran.clear()
+    machine.make_environment(testing=False)
+    assert ran == [], "finished: nothing is done again"
+    monkeypatch.setattr(machine, "DATA", tmp_path)
+    (tmp_path / "secrets.json").write_text("{")
+    made = machine.secrets()
+    assert machine.secrets() == made and len(made["django"]) == 64
+    assert (tmp_path / "secrets.json").stat().st_mode & 0o077 == 0
+
+
+@pytest.fixture
+def own_data(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[Path]:
+    """A data folder of its own, for a database server of its own."""
+    monkeypatch.delenv("DATABASE_URL", raising=False)
+    for module in (machine, database):
+        monkeypatch.setattr(module, "DATA", tmp_path)
+    yield tmp_path
+
+
+def test_a_database_is_made_shared_and_ended(own_data: Path) -> None:
+    home = database.Cluster().home
+    (home / "pg").mkdir()
+    if os.geteuid() == 0:
+        shutil.chown(home / "pg", database.SERVER_USER)
+    try:
+        with database.database() as url:
+            assert list(home.glob("pg.half-made-*")), "what an earlier start left is set aside"
+            with database.database() as again:
+                assert again == url, "a second start finds the server running"
+            with psycopg.connect(url) as connection:
+                assert connection.execute("SELECT 6 * 7").fetchone() == (42,)
+                listens = connection.execute("SHOW listen_addresses").fetchone()
+                assert listens == ("127.0.0.1",)
+        with pytest.raises(psycopg.OperationalError):
+            psycopg.connect(url, connect_timeout=2)
+    finally:
+        if not home.is_relative_to(own_data):
+            shutil.rmtree(home)
+
+
+def wait_for(process: subprocess.Popen[str], text: str, seconds: float) -> str:
+    """The line of output that holds this text."""
+    assert process.stdout
+    deadline, line = time.monotonic() + seconds, ""
+    while time.monotonic() < deadline:
+        if select.select([process.stdout], [], [], 0.2)[0]:
+            line = process.stdout.readline()
+            if text in line:
+                return line
+            assert line, "it ended"
+    raise AssertionError(f"nothing said {text}")
+
+
+@pytest.mark.parametrize("ending", [signal.SIGINT, signal.SIGTERM, signal.SIGHUP])
+def test_the_demo_starts_and_leaves_nothing_running(ending: int) -> None:
+    port = database.free_port()
+    environment: dict[str, Any] = {name: value for name, value in os.environ.items()
+                                   if name not in ("DATABASE_URL", "DJANGO_SETTINGS_MODULE")}
+    demo = subprocess.Popen(
+        [sys.executable, "jolly", "demo", "--port", str(port)], cwd=machine.ROOT, text=True,
+        env=environment, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, start_new_session=True)
+    try:
+        line = wait_for(demo, "Jolly Lattice is at", 60)
+        assert line == f"Jolly Lattice is at http://127.0.0.1:{port}/ (Ctrl-C ends it)\n"
+        connection = http.client.HTTPConnection("127.0.0.1", port, timeout=5)
+        connection.request("GET", "/api/session")
+        assert b'"demo": true' in connection.getresponse().read()
+        demo.send_signal(ending)
+        assert demo.wait(20) == 0
+        with socket.socket() as probe:
+            assert probe.connect_ex(("127.0.0.1", port)) != 0
+    finally:
+        if demo.poll() is None:
+            os.killpg(demo.pid, signal.SIGKILL)
