@@ -181,5 +181,6 @@ def secrets() -> dict[str, str]:
     except (OSError, ValueError):
         made = {"django": os.urandom(32).hex(), "database": os.urandom(16).hex()}
         path.touch(mode=0o600)
+        path.chmod(0o600)  # one that was there may have been open to others
         path.write_text(json.dumps(made))
         return made
