@@ -25,7 +25,7 @@ class HeardSegment(Schema):
     were only previewed."""
 
     revision: int
-    edits: list[AnyEdit] = Field(default=[], max_length=20)
+    edits: list[AnyEdit] = Field(default=[], max_length=64)
     at: float = Field(ge=0, lt=2**31)
     start: float = Field(ge=0, lt=2**31)
     end: float = Field(ge=0, lt=2**31)

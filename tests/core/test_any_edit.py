@@ -40,7 +40,7 @@ EDITS = st.one_of(
     edit("unpin", lane=LANES),
     edit("paste", source=LANES, first=STEP, last=STEP, lane=LANES, at=STEP,
          lift=st.integers(-48, 48)),
-    edit("roll", lane=LANES, step=STEP, strokes=st.integers(1, 16)),
+    edit("roll", lane=LANES, steps=STEPS, strokes=st.integers(1, 16)),
     edit("roll_stretch", lane=LANES, start=BEATS, beats=BEATS),
     edit("roll_cells", lane=LANES, at=st.floats(0, 9), until=st.floats(0, 9),
          strokes=st.integers(1, 12)),

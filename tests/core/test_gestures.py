@@ -94,7 +94,7 @@ def test_shaping_keeps_length_and_bounds(document: dict[str, Any], kind: str, ho
 
 
 def test_steps_are_copied_with_all_that_belongs_to_them() -> None:
-    source = done(FOUR, {"do": "roll", "lane": "pump", "step": 4, "strokes": 3},
+    source = done(FOUR, {"do": "roll", "lane": "pump", "steps": [4], "strokes": 3},
                   {"do": "touch", "lane": "pump", "places": [{"at": 1, "louder": 15}]},
                   {"do": "turns", "lane": "pump", "steps": [4], "turns": [1, 2]})
     pasted = done(source, {"do": "paste", "source": "pump", "first": 4, "last": 7,

@@ -70,24 +70,26 @@ class Unpin(Edit):
 
 
 class RollStep(Edit):
-    """Split a step into `strokes`; 1 takes its roll away."""
+    """Split steps into `strokes` each; 1 takes their rolls away."""
 
     do: Literal["roll"]
     lane: str
-    step: Annotated[int, Field(ge=0, le=127)]
+    steps: Annotated[list[StepNumber], Field(min_length=1, max_length=128)]
     strokes: Annotated[int, Field(ge=1, le=16)]
 
     def apply(self, recipe: Recipe) -> Recipe:
         lane = recipe.lane(self.lane)
-        rolls = [roll for roll in lane.rolls if roll.step != self.step]
+        rolls = [roll for roll in lane.rolls if roll.step not in self.steps]
+        known = {roll.step: roll for roll in reversed(lane.rolls)}
         if self.strokes > 1:
-            known = next((roll for roll in lane.rolls if roll.step == self.step), None)
-            rolls.append(known.model_copy(update={"strokes": self.strokes}) if known
-                         else Roll(step=self.step, strokes=self.strokes))
-        return with_lane(recipe, lane.model_copy(update={"rolls": tuple(rolls)}))
+            rolls += [known.get(step, Roll(step=step, strokes=1)).model_copy(
+                update={"strokes": self.strokes}) for step in sorted(set(self.steps))]
+        return with_lane(recipe, edited(lane, {
+            "rolls": [roll.model_dump(mode="json") for roll in rolls]}))
 
     def describe(self, recipe: Recipe) -> str:
-        return f"{who(self.lane, recipe)}step {self.step + 1} rolls {self.strokes} times"
+        steps = " ".join(str(step + 1) for step in self.steps)
+        return f"{who(self.lane, recipe)}step {steps} rolls {self.strokes} times"
 
 
 class RollStretch(Edit):

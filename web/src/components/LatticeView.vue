@@ -111,7 +111,7 @@ function addLane(note: number): void {
           :aria-checked="!pattern.weaving && pattern.viewBars === bars" @click="pattern.setBars(bars)"
         >{{ bars }} {{ bars === 1 ? 'bar' : 'bars' }}</button>
         <button
-          type="button" class="plain" role="radio" :aria-checked="pattern.weaving" :title="weaveTitle"
+          type="button" class="plain" role="radio" :aria-checked="pattern.weaving" title="All bars up to the meeting point, at most 256"
           @click="pattern.seeWeave"
         >whole weave</button>
       </span>

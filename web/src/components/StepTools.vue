@@ -22,7 +22,7 @@ const put = (on: boolean) => each((lane) => ({ do: 'put', lane, steps: steps.val
 const link = (mode: 'together' | 'one' | null) => each((lane) => ({ do: 'link', lane, steps: steps.value, mode }))
 const turns = (turn: [number, number] | null) => each((lane) => ({ do: 'turns', lane, steps: steps.value, turns: turn }))
 function roll(strokes: number): void {
-  void pattern.commit(lanes.value.flatMap((lane) => steps.value.map((step) => ({ do: 'roll' as const, lane, step, strokes }))))
+  each((lane) => ({ do: 'roll', lane, steps: steps.value, strokes }))
 }
 /** The first stretch of beats on the screen that the chosen steps lie in without a gap. */
 const stretch = computed(() => {

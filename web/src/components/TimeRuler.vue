@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Bars and beats over the lattice; dragging over a stretch makes the chosen lane roll there. */
 import { computed, ref, useTemplateRef } from 'vue'
+import { labelledBars } from '@/lattice/draw'
 import { usePattern } from '@/stores/pattern'
 
 const props = defineProps<{ start: number; span: number }>()
@@ -12,7 +13,7 @@ const GRID = 4
 const labels = computed(() => {
   const { beat, bar: length } = pattern
   const bars = Math.round(props.span / length)
-  const every = bars > 64 ? 16 : bars > 16 ? 4 : 1
+  const every = labelledBars(bars)
   const found = []
   for (let i = 0; i * beat < props.span - 1e-6; i += 1) {
     const at = props.start + i * beat

@@ -1219,7 +1219,7 @@ export interface components {
         };
         /**
          * RollStep
-         * @description Split a step into `strokes`; 1 takes its roll away.
+         * @description Split steps into `strokes` each; 1 takes their rolls away.
          */
         RollStep: {
             /**
@@ -1229,8 +1229,8 @@ export interface components {
             do: "roll";
             /** Lane */
             lane: string;
-            /** Step */
-            step: number;
+            /** Steps */
+            steps: number[];
             /** Strokes */
             strokes: number;
         };

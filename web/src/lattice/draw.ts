@@ -28,6 +28,9 @@ export interface Stage {
 /** The base line and the greatest height of wedges in a row of this height. */
 export const reachOf = (height: number) => ({ floor: height - FLOOR, ceiling: CEILING })
 
+/** Of so many bars on the screen, every how many-th is labelled and has a line. */
+export const labelledBars = (bars: number) => (bars > 64 ? 16 : bars > 16 ? 4 : 1)
+
 /** The tip of a hit's first wedge, in pixels, if it is on the stage. */
 export function tipOf(hit: Drawn['hits'][number], stage: Stage): { x: number; y: number } | null {
   const stroke = hit[3][0]
@@ -39,6 +42,7 @@ export function tipOf(hit: Drawn['hits'][number], stage: Stage): { x: number; y:
 const FLOOR = 9
 const CEILING = 5
 const EDGE = 1e-6
+const LEAST_APART = 8
 
 /** The cells that begin on the screen, by their place in `drawn.cells`. */
 export function visibleCells(drawn: Drawn, start: number, span: number): number[] {
@@ -62,13 +66,15 @@ export function drawLane(context: CanvasRenderingContext2D, drawn: Drawn, stage:
   const light = shade(context, cycles, stage, x)
 
   context.lineWidth = 1
-  const pace = stage.coarse ? stage.bar : stage.beat
+  const pace = stage.coarse ? stage.bar * labelledBars(span / stage.bar) : stage.beat
   for (let at = Math.ceil(start / pace - EDGE) * pace; at < start + span; at += pace) {
     const isBar = Math.abs(at / stage.bar - Math.round(at / stage.bar)) < EDGE
     context.strokeStyle = isBar ? ground.line : ground.beat
     line(context, Math.round(x(at)) + 0.5, 0, height)
   }
-  for (const at of cycles) if (at > start + EDGE) knot(context, x(at), height, colour)
+  // Where knots would stand on top of each other, they tell nothing.
+  const apart = x(cycles[1] ?? start + span) - x(cycles[0] ?? start)
+  if (apart > LEAST_APART) for (const at of cycles) if (at > start + EDGE) knot(context, x(at), height, colour)
   if (stage.end !== null) bracket(context, stage.end, height, ground.ink)
 
   const cells = visibleCells(drawn, start, span)

@@ -20,7 +20,7 @@ export const SHORTCUTS = [
   { keys: '[  ]', does: 'shorten or lengthen the lane' },
   { keys: '1 – 9', does: 'split the step into so many strokes' },
   { keys: 'M', does: 'mute the lane' },
-  { keys: 'Shift+← →', does: 'choose steps, to change them together' },
+  { keys: 'Shift+← →', does: 'choose steps, to change them together; then Ctrl+A all of them' },
   { keys: 'Shift+↑ ↓', does: 'choose lanes, to change them together; Ctrl+A all of them' },
   { keys: 'Ctrl+C, Ctrl+V', does: 'copy the chosen steps with all that belongs to them, and paste them' },
   { keys: 'Escape', does: 'choose nothing' },
@@ -63,6 +63,11 @@ export function useShortcuts(showList: () => void): void {
     pattern.steps = []
     pattern.picked = []
   }
+  /** All steps of the lane where some are chosen already, else all lanes. */
+  function chooseAll(): void {
+    if (pattern.steps.length) pattern.steps = [...new Set(pattern.lane?.drawn.steps)].sort((a, b) => a - b)
+    else pattern.pickAll()
+  }
   function askWhy(): void {
     const cell = cells()[pattern.step]
     if (!pattern.lane || cell === undefined) return
@@ -96,7 +101,7 @@ export function useShortcuts(showList: () => void): void {
   }
   function roll(strokes: number): void {
     const at = currentStep()
-    if (at) onLane((lane) => ({ do: 'roll', lane, step: at.step, strokes }))
+    if (at) onLane((lane) => ({ do: 'roll', lane, steps: pattern.steps.length ? pattern.steps : [at.step], strokes }))
   }
   /** Step a word of the chosen lane's sentence, where the sentence has it. */
   function stepWord(path: string, by: number): void {
@@ -138,7 +143,7 @@ export function useShortcuts(showList: () => void): void {
   const { copy, paste } = useClipboardSteps()
   const commands: Record<string, (event: KeyboardEvent) => void> = {
     z: (event) => void (event.shiftKey ? pattern.redo() : pattern.undo()),
-    a: pattern.pickAll, c: copy, v: () => paste(),
+    a: chooseAll, c: copy, v: () => paste(),
   }
 
   // A button that was clicked gives the keys back; one that was reached by keyboard has them.

@@ -258,25 +258,37 @@ export const usePattern = defineStore('pattern', () => {
   }
 
   const MOST_WEAVE_BARS = 256
-  const weaveBars = computed(() =>
-    Math.min(view.value?.meeting.bars ?? MOST_WEAVE_BARS, MOST_WEAVE_BARS, Math.floor(2048 / bar.value)),
-  )
-  /** See everything from the first bar to the meeting point. */
+  const weaveBars = computed(() => Math.round((weave.value?.end ?? 0) / bar.value))
+  let weavingNow = false
+  let weaveAgain = false
+  /** See everything from the first bar to the meeting point, or as much of it as can be shown at once. */
   async function seeWeave(): Promise<void> {
     weaving.value = true
-    const source: Source = { revision: revision.value, edits: tried }
-    const end = weaveBars.value * bar.value
+    weaveAgain = weavingNow
+    if (weavingNow) return
+    weavingNow = true
     try {
-      const whole = await ask(
-        api.POST('/api/patterns/{pattern_id}/look', {
-          params: { path: { pattern_id: id.value } },
-          body: { ...source, start: 0, end, chosen: chosen.value },
-        }),
-      )
-      if (weaving.value) weave.value = whole
+      let bars = Math.min(view.value?.meeting.bars ?? MOST_WEAVE_BARS, MOST_WEAVE_BARS, Math.floor(2048 / bar.value))
+      do {
+        weaveAgain = false
+        const body = { revision: revision.value, edits: tried, start: 0, end: bars * bar.value, chosen: chosen.value }
+        try {
+          const whole = await ask(
+            api.POST('/api/patterns/{pattern_id}/look', { params: { path: { pattern_id: id.value } }, body }),
+          )
+          if (weaving.value) weave.value = sameAsBefore(weave.value, whole)
+        } catch (problem) {
+          // A very dense pattern is too much at once: show half as many bars.
+          if (!(problem instanceof Refusal && problem.status === 422) || bars <= 8) throw problem
+          bars = Math.ceil(bars / 2)
+          weaveAgain = true
+        }
+      } while (weaveAgain && weaving.value)
     } catch (problem) {
       stopWeaving()
       notices.trouble(problem)
+    } finally {
+      weavingNow = false
     }
   }
   function stopWeaving(): void {

@@ -1,7 +1,7 @@
 /** The piece on the screen: its patterns and its Shelf, and what Keep does. */
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import { api, ask, type Clip, type HeardPass, type KeepIn, type Pattern, type TrailPass } from '@/api/client'
+import { api, ask, Refusal, type Clip, type HeardPass, type KeepIn, type Pattern, type TrailPass } from '@/api/client'
 import { useNotices } from './notices'
 import { usePattern } from './pattern'
 
@@ -44,17 +44,21 @@ export const usePiece = defineStore('piece', () => {
     sending = true
     try {
       for (let next = waiting[0]; next; next = waiting[0]) {
-        const entry = await ask(
-          api.POST('/api/patterns/{pattern_id}/trail', {
-            params: { path: { pattern_id: next.pattern } },
-            body: next.heard,
-          }),
-        )
+        const { pattern: to, heard: body } = next
+        try {
+          const entry = await ask(
+            api.POST('/api/patterns/{pattern_id}/trail', { params: { path: { pattern_id: to } }, body }),
+          )
+          if (to === pattern.id) trail.value = [...trail.value, entry].slice(-200)
+        } catch (problem) {
+          if (problem instanceof Refusal && problem.away) {
+            setTimeout(() => void sendPasses(), 2000)
+            return
+          }
+          notices.trouble(problem) // asking again would not help
+        }
         waiting.shift()
-        if (next.pattern === pattern.id) trail.value = [...trail.value, entry].slice(-200)
       }
-    } catch {
-      setTimeout(() => void sendPasses(), 2000)
     } finally {
       sending = false
     }
