@@ -128,6 +128,9 @@ def test_a_roll_from_the_ruler_and_steps_chosen_together(studio: Studio) -> None
     rolled = next(hit[3] for hit in hits if len(hit[3]) == 5)
     assert rolled[0][0] == pytest.approx(0.78), "from step 4 on, as the pattern swings"
     page.keyboard.press("Control+a")
+    expect(tools).to_contain_text("steps 1–12")
+    page.keyboard.press("Escape")
+    page.keyboard.press("Control+a")
     expect(page.get_by_text("and 5 more, changed together")).to_be_visible()
     page.get_by_role("button", name="Mute Fan").click()
     state = studio.settled(lambda s: s["history"]["undo"] == "Fan: mute (and 5 more)")

@@ -121,9 +121,9 @@ def test_reroll_changes_only_what_it_names() -> None:
 
 
 def test_rolls_and_strands_are_set_and_taken_away() -> None:
-    rolled = RollStep(do="roll", lane="pump", step=0, strokes=4).apply(BASE)
+    rolled = RollStep(do="roll", lane="pump", steps=[0], strokes=4).apply(BASE)
     assert len(starts(rolled)) - len(starts(BASE)) == 3
-    assert RollStep(do="roll", lane="pump", step=0, strokes=1).apply(rolled) == BASE
+    assert RollStep(do="roll", lane="pump", steps=[0], strokes=1).apply(rolled) == BASE
     values: dict[str, Any] = {"values": [128]}
     with pytest.raises(RecipeError, match="Velocity values go from 1 to 127"):
         SetStrand(do="strand", lane="drip", kind="velocity", strand=values).apply(BASE)
