@@ -9,7 +9,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from lattice.play import Note, one_at_a_time, play
+from lattice.play import Note, Performance, one_at_a_time
 from lattice.recipe import Key, Recipe, Tempo
 from lattice.values import Document, Rational, Velocity
 
@@ -62,10 +62,12 @@ def heard(segments: Sequence[Segment]) -> list[Note]:
     channel and pitch, as everywhere.
     """
     notes: list[Note] = []
+    performance: Performance | None = None
     for segment in segments:
         offset = segment.at - segment.start
+        performance = Performance(segment.recipe, performance)
         notes += [replace(note, start=note.start + offset)
-                  for note in play(segment.recipe, segment.start, segment.end)]
+                  for note in performance.notes(segment.start, segment.end)]
     return one_at_a_time(sorted(notes, key=lambda note: note.start))
 
 

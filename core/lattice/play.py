@@ -255,13 +255,25 @@ class Voice:
 
 
 class Performance:
-    """A recipe, ready to be played over any range."""
+    """A recipe, ready to be played over any range.
 
-    def __init__(self, recipe: Recipe) -> None:
+    `before` is the performance of a recipe that this one was made from: lanes that are still the
+    very same objects, in a pattern that is otherwise the same, go on with the voices they had.
+    """
+
+    def __init__(self, recipe: Recipe, before: Performance | None = None) -> None:
         self.recipe = recipe
         self.times = timeline(recipe)
         self.order = {lane.id: index for index, lane in enumerate(recipe.lanes)}
         self._voices: dict[str, Voice] = {}
+        bare: dict[str, object] = {"lanes": ()}
+        if before and before.times == self.times and \
+                before.recipe.model_copy(update=bare) == recipe.model_copy(update=bare):
+            for lane in recipe.playing_order():
+                voice = before._voices.get(lane.id)
+                if voice and voice.lane is lane and (
+                        lane.follows is None or lane.follows in self._voices):
+                    self._voices[lane.id] = voice
 
     def voice(self, lane_id: str) -> Voice:
         """One lane as it plays; made when it is first asked for."""

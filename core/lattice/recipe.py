@@ -220,6 +220,8 @@ class Recipe(Document):
 
 def read(document: Any) -> Recipe:
     """The recipe in a JSON document; RecipeError with one sentence for what does not fit."""
+    if not isinstance(document, dict):
+        raise RecipeError("A recipe is one JSON object; `lattice schema` prints what is in it.")
     try:
         return Recipe.model_validate(document)
     except ValidationError as problem:

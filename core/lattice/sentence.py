@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
@@ -116,36 +116,37 @@ class Sentence:
     clauses: list[Clause]
     offers: list[Offer]
 
-    def slot(self, path: str) -> Slot | None:
-        """The changeable word with this path."""
-        for clause in self.clauses:
-            for part in clause.parts:
-                if isinstance(part, Slot) and part.slot == path:
-                    return part
-        return None
-
     def text(self) -> str:
         """The sentence as plain text."""
         return " ".join("".join(part if isinstance(part, str) else part.text
                                 for part in clause.parts) for clause in self.clauses)
 
 
-def sentence(lane: Lane, recipe: Recipe) -> Sentence:
-    """The recipe of one lane, in words."""
+def _clauses(lane: Lane, recipe: Recipe) -> Iterator[Clause]:
+    """The clauses that a lane has, in the order in which they are read."""
     others = {each.id: each.name for each in recipe.lanes if each.id != lane.id}
-    clauses, offers = [], []
     for kind in CLAUSES:
         if kind.items is not None:
-            clauses += [Clause(f"{kind.id}.{i}", kind.parts(lane, others, i), removable=True)
-                        for i in range(kind.items(lane))]
-            offers.append(Offer(kind.id, kind.label))
+            for i in range(kind.items(lane)):
+                yield Clause(f"{kind.id}.{i}", kind.parts(lane, others, i), removable=True)
         elif kind.present(lane):
             parts = kind.parts(lane, others)
             if parts:
-                clauses.append(Clause(kind.id, parts, removable=bool(kind.cleared)))
-        elif kind.possible(lane):
-            offers.append(Offer(kind.id, kind.label))
-    return Sentence(clauses, offers)
+                yield Clause(kind.id, parts, removable=bool(kind.cleared))
+
+
+def sentence(lane: Lane, recipe: Recipe) -> Sentence:
+    """The recipe of one lane, in words."""
+    offers = [Offer(kind.id, kind.label) for kind in CLAUSES
+              if kind.items is not None or (not kind.present(lane) and kind.possible(lane))]
+    return Sentence(list(_clauses(lane, recipe)), offers)
+
+
+def word(lane: Lane | None, recipe: Recipe, path: str) -> Slot | None:
+    """The changeable word with this path in a lane's sentence, or in the pattern's."""
+    clauses = pattern_sentence(recipe).clauses if lane is None else _clauses(lane, recipe)
+    return next((part for clause in clauses for part in clause.parts
+                 if isinstance(part, Slot) and part.slot == path), None)
 
 
 def pattern_sentence(recipe: Recipe) -> Sentence:

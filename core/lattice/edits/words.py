@@ -14,7 +14,7 @@ from lattice.errors import RecipeError
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe
 from lattice.rules import RULES, FollowingRule
-from lattice.sentence import CLAUSES, PATTERN_FIELDS, pattern_sentence, sentence
+from lattice.sentence import CLAUSES, PATTERN_FIELDS, word
 from lattice.slots import ClauseKind, Slot
 
 
@@ -29,9 +29,8 @@ class SetSlot(Edit):
     also: Annotated[list[str], Field(max_length=64)] = []
 
     def _slot(self, recipe: Recipe) -> Slot:
-        words = pattern_sentence(recipe) if self.lane is None \
-            else sentence(recipe.lane(self.lane), recipe)
-        slot = words.slot(self.slot)
+        lane = recipe.lane(self.lane) if self.lane is not None else None
+        slot = word(lane, recipe, self.slot)
         if slot is None:
             raise RecipeError("That word is no longer in the sentence.")
         return slot
@@ -123,8 +122,8 @@ def _stored(lane: Lane, path: str, value: Any) -> dict[str, Any]:
     roll = re.fullmatch(r"rolls\.(\d+)\.(stroke_length|every)", path)
     if roll is None:
         return {path: value}
-    number, word = int(roll[1]), roll[2]
-    if word == "every":
+    number, field = int(roll[1]), roll[2]
+    if field == "every":
         before = lane.rolls[number].turns or (1, 1)
         turns = [min(before[0], value), value] if value > 1 else None
         return {f"rolls.{number}.turns": turns}

@@ -289,7 +289,7 @@ export const usePlayer = defineStore('player', () => {
   /** Keep the picture with the sound. */
   function follow(): void {
     const time = now()
-    mark.value = map.at(time)
+    mark.value = map.now(time)
     beat.value = Math.max(0, map.beatAt(time)) + mark.value.shift
     pattern.turnTo(beat.value)
     const view = pattern.view

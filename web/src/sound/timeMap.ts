@@ -34,14 +34,19 @@ export class TimeMap {
   turn(beat: number, changes: Partial<Pick<Mark, 'tempo' | 'shift'>>): void {
     this.marks.push({ ...this.last, time: this.timeOf(beat), beat, ...changes })
   }
-  /** The mark that holds at a time on the audio clock; earlier ones are forgotten. */
-  at(time: number): Mark {
-    while (this.marks[1] && this.marks[1].time <= time) this.marks.shift()
-    return this.marks[0] as Mark
+  /** The mark that holds at a time on the audio clock. */
+  private holding(time: number): Mark {
+    return this.marks.findLast((mark) => mark.time <= time) ?? (this.marks[0] as Mark)
+  }
+  /** The mark that holds now; those before it are forgotten. */
+  now(time: number): Mark {
+    const found = this.holding(time)
+    this.marks = this.marks.slice(this.marks.indexOf(found))
+    return found
   }
   /** The beat of the time line at a time on the audio clock. */
   beatAt(time: number): number {
-    const { time: from, beat, tempo } = time >= this.last.time ? this.last : this.at(time)
+    const { time: from, beat, tempo } = this.holding(time)
     return beat + ((time - from) * tempo) / 60
   }
 }
