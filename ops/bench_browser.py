@@ -5,26 +5,25 @@ import time
 
 from ops.chromium import ask, chromium, open_copy
 
-KEY_TO_PICTURE = """() => new Promise((done) => {
-    // From the key press to the frame in which the chosen lane's new picture was painted.
-    const row = document.querySelector('.lane.chosen canvas')
-    const context = row.getContext('2d')
+KEY_TO_PICTURE = """() => {
+    // From each key press to the frame in which the chosen lane's new picture was painted.
+    window.jollyTook = []
+    let begin = null
+    addEventListener('keydown', () => (begin = performance.now()), { capture: true })
+    const context = document.querySelector('.lane.chosen canvas').getContext('2d')
     const clear = context.clearRect
-    addEventListener('keydown', () => {
-        const begin = performance.now()
-        context.clearRect = function (...box) {
-            clear.apply(this, box)
-            delete context.clearRect
-            requestAnimationFrame(() => {
-                const channel = new MessageChannel()
-                channel.port1.onmessage = () =>
-                    (window.jollyTook ??= []).push(performance.now() - begin)
-                channel.port2.postMessage(0)
-            })
-        }
-    }, { once: true, capture: true })
-    done()
-})"""
+    context.clearRect = function (...box) {
+        clear.apply(this, box)
+        if (begin === null) return
+        const from = begin
+        begin = null
+        requestAnimationFrame(() => {
+            const channel = new MessageChannel()
+            channel.port1.onmessage = () => window.jollyTook.push(performance.now() - from)
+            channel.port2.postMessage(0)
+        })
+    }
+}"""
 
 
 def main(address: str, seconds: int) -> None:
@@ -36,10 +35,10 @@ def main(address: str, seconds: int) -> None:
         word = page.locator('.lane-words [data-slot="rule.pulses"]')
         page.get_by_role("button", name="Play", exact=True).click()
         page.wait_for_timeout(1500)
-        begin, presses = time.monotonic(), 0
         word.focus()
+        page.evaluate(KEY_TO_PICTURE)
+        begin, presses = time.monotonic(), 0
         while time.monotonic() - begin < seconds:
-            page.evaluate(KEY_TO_PICTURE)
             word.press("ArrowDown" if presses // 8 % 2 == 0 else "ArrowUp")
             presses += 1
             page.wait_for_timeout(150)

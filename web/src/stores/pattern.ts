@@ -23,6 +23,9 @@ const LEAST_BEATS = 16
 const RETRY_MS = 2000
 /** So many looks may be on their way at once. */
 const MOST_LOOKS = 2
+/** Without a look for so long, no hand is moving. */
+const QUIET_MS = 400
+const LONGEST_WAIT_MS = 6000
 
 export const usePattern = defineStore('pattern', () => {
   const notices = useNotices()
@@ -63,6 +66,7 @@ export const usePattern = defineStore('pattern', () => {
   let lookAgain = false
   let asked = 0
   let answered = 0
+  let lookedAt = -QUIET_MS
   let queue: Promise<unknown> = Promise.resolve()
 
   function wanted() {
@@ -111,6 +115,7 @@ export const usePattern = defineStore('pattern', () => {
    * one before; of more than two, only the latest is asked for.
    */
   async function look(): Promise<void> {
+    lookedAt = performance.now()
     if (looking >= MOST_LOOKS) {
       lookAgain = true
       return
@@ -144,6 +149,14 @@ export const usePattern = defineStore('pattern', () => {
       }
     } finally {
       looking -= 1
+    }
+  }
+
+  /** Resolves when no hand is moving, or after some seconds: what can wait does not hold up a drag. */
+  async function quiet(): Promise<void> {
+    const from = performance.now()
+    while (performance.now() - lookedAt < QUIET_MS && performance.now() - from < LONGEST_WAIT_MS) {
+      await new Promise((resolve) => setTimeout(resolve, 100))
     }
   }
 
@@ -309,7 +322,7 @@ export const usePattern = defineStore('pattern', () => {
 
   return {
     id, name, revision, history, seen, view, chosen, lane, step, beat, bar, frame, viewBars, span, start, away, unsent, staying,
-    open, look, preview, commit, undo: () => travel('undo'), redo: () => travel('redo'),
+    open, look, quiet, preview, commit, undo: () => travel('undo'), redo: () => travel('redo'),
     picked, steps, also, alongside, weave, weaving, weaveBars, copied,
     choose, pick, pickAll, turnTo, setBars, seeWeave,
   }

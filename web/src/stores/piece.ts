@@ -16,6 +16,8 @@ export const usePiece = defineStore('piece', () => {
   /** The newest pass that was heard to its end. */
   const lastWhole = computed(() => trail.value.findLast((pass) => pass.beats >= pattern.frame - 1e-6) ?? null)
   const waiting: { pattern: number; heard: HeardPass }[] = []
+  /** How many passes are still on their way to the Trail. */
+  const unsent = ref(0)
   let sending = false
 
   async function open(piece: number): Promise<void> {
@@ -36,6 +38,7 @@ export const usePiece = defineStore('piece', () => {
   /** Put a pass that was just heard on the Trail; it waits here while the server is away. */
   function heard(patternId: number, pass: HeardPass): void {
     waiting.push({ pattern: patternId, heard: pass })
+    unsent.value = waiting.length
     void sendPasses()
   }
 
@@ -45,6 +48,7 @@ export const usePiece = defineStore('piece', () => {
     try {
       for (let next = waiting[0]; next; next = waiting[0]) {
         const { pattern: to, heard: body } = next
+        await pattern.quiet()
         try {
           const entry = await ask(
             api.POST('/api/patterns/{pattern_id}/trail', { params: { path: { pattern_id: to } }, body }),
@@ -58,6 +62,7 @@ export const usePiece = defineStore('piece', () => {
           notices.trouble(problem) // asking again would not help
         }
         waiting.shift()
+        unsent.value = waiting.length
       }
     } finally {
       sending = false
@@ -114,5 +119,5 @@ export const usePiece = defineStore('piece', () => {
     })
   }
 
-  return { id, name, patterns, shelf, trail, lastWhole, open, openPattern, heard, keep, renameClip, deleteClip }
+  return { id, name, patterns, shelf, trail, unsent, lastWhole, open, openPattern, heard, keep, renameClip, deleteClip }
 })

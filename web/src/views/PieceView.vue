@@ -63,8 +63,8 @@ onBeforeUnmount(() => {
   piece.id = 0
 })
 
-// A page that is left while edits wait for the server would lose them.
-window.onbeforeunload = () => (pattern.unsent > 0 ? true : undefined)
+// A page that is left while edits or passes wait for the server would lose them.
+window.onbeforeunload = () => (pattern.unsent + piece.unsent > 0 ? true : undefined)
 </script>
 
 <template>
