@@ -3,6 +3,7 @@
 from typing import Any
 
 import pytest
+from django.contrib.sessions.models import Session
 
 from tests.api.conftest import Musician
 
@@ -94,3 +95,28 @@ def test_a_request_without_its_token_is_turned_away(fern: Musician) -> None:
     assert made.status_code == 200
     policy = page.headers["Content-Security-Policy"]
     assert "default-src 'self'" in policy and "frame-ancestors 'none'" in policy
+
+
+def test_who_signed_in_lately_is_remembered_only_for_looking(
+        fern: Musician, mist: Musician, monkeypatch: pytest.MonkeyPatch,
+        django_assert_num_queries: Any) -> None:
+    pattern = fern.drums({"rule.pulses": 4})
+    body = {"revision": fern.state(pattern)["revision"], "end": 4}
+    fern.good("post", f"patterns/{pattern}/look", body)
+    with django_assert_num_queries(0):
+        fern.good("post", f"patterns/{pattern}/look", body)
+        fern.good("post", f"patterns/{pattern}/why", body | {"lane": "pump", "at": 0})
+    assert mist.call("post", f"patterns/{pattern}/look", body)[0] == 404, "another's memory"
+    # A session that ends elsewhere is found out after a moment; one that ends here, at once.
+    Session.objects.filter(pk=fern.client.cookies["sessionid"].value).delete()
+    assert fern.call("post", f"patterns/{pattern}/edits", body)[0] == 401
+    monkeypatch.setattr("studio.api.signed_in.SECONDS", 0)
+    assert fern.call("post", f"patterns/{pattern}/look", body)[0] == 401
+    monkeypatch.undo()
+    mine = mist.drums({"rule.pulses": 4})
+    body = {"revision": mist.state(mine)["revision"], "end": 4}
+    cookie = mist.client.cookies["sessionid"].value
+    mist.good("post", f"patterns/{mine}/look", body)
+    mist.good("delete", "session")
+    mist.client.cookies["sessionid"] = cookie
+    assert mist.call("post", f"patterns/{mine}/look", body)[0] == 401
