@@ -59,7 +59,7 @@ def served(listening: socket.socket, env: dict[str, str]) -> Iterator[subprocess
     command = [str(VENV / "bin" / "gunicorn"), "jolly.wsgi", "--bind",
                f"fd://{listening.fileno()}",
                "--workers", "1", "--threads", "8", "--keep-alive", "30",
-               "--graceful-timeout", "3", "--log-level", "warning", "--no-control-socket"]
+               "--graceful-timeout", "1", "--log-level", "warning", "--no-control-socket"]
     with Path(DATA / "server.log").open("ab") as log:
         server = subprocess.Popen(command, cwd=ROOT / "server", env=env, stdout=log, stderr=log,
                                   stdin=subprocess.DEVNULL, start_new_session=True,
@@ -72,7 +72,7 @@ def served(listening: socket.socket, env: dict[str, str]) -> Iterator[subprocess
         if server.poll() is None:
             server.terminate()
             try:
-                server.wait(10)
+                server.wait(5)
             except subprocess.TimeoutExpired:
                 os.killpg(server.pid, signal.SIGKILL)
                 server.wait()

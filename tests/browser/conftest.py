@@ -15,7 +15,7 @@ from ops.serve import application_env, listen, manage, served
 
 # Playwright runs an event loop in this thread; the test database is made and dropped beside it.
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
-expect.set_options(timeout=15_000)
+expect.set_options(timeout=30_000)
 
 
 @pytest.fixture(scope="session")
@@ -73,7 +73,7 @@ class Studio:
 
     def settled(self, check: Callable[[Any], bool], lane: str | None = None) -> Any:
         """The stored state, once it is as wanted."""
-        for _ in range(100):
+        for _ in range(400):
             state = self.state(lane)
             state["history"]["undo"] = state["history"]["undo"] or ""
             if check(state):

@@ -155,6 +155,7 @@ def test_a_killed_server_loses_nothing_that_was_acknowledged(
         expect(page.get_by_text("Server away")).to_be_visible()
         page.wait_for_timeout(3000)
         assert len(page.evaluate("window.jollyScheduled")) > before + 10, "what is known goes on"
+        offline = float(page.evaluate("window.jollyScheduled.at(-1).beat"))
     with served(listen(port), server_env):
         expect(page.get_by_text("Server away")).to_be_hidden()
         state = studio.settled(lambda state: "→ 55" in state["history"]["undo"])
@@ -163,6 +164,20 @@ def test_a_killed_server_loses_nothing_that_was_acknowledged(
             undone = studio.api("POST", f"patterns/{studio.pattern}/undo", again)
             assert f"→ {velocity}" in undone["history"]["undo"]
             again["revision"] = undone["revision"]
+        # What was heard while the server was away is on the Trail, too, in its order and whole.
+        studio.stop()
+        for _ in range(100):
+            trail = studio.api("GET", f"patterns/{studio.pattern}/trail")
+            if sum(entry["beats"] for entry in trail) >= offline:
+                break
+            page.wait_for_timeout(100)
+        scheduled, at = page.evaluate("window.jollyScheduled"), 0.0
+        for entry in trail:
+            again = studio.api("GET", f"patterns/{studio.pattern}/trail/{entry['id']}")
+            same(heard_in([note | {"beat": note["start"]} for note in again["notes"]],
+                          0, entry["beats"]), heard_in(scheduled, at, at + entry["beats"]))
+            at += entry["beats"]
+        assert at >= offline
         assert studio.broken == []
         page.close()
 

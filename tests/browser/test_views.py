@@ -218,6 +218,30 @@ def test_time_is_true_on_the_picture(studio: Studio) -> None:
     assert len(view["lanes"][3]["drawn"]["steps"]) >= 10
 
 
+def test_the_weave_of_a_very_dense_pattern_is_shown_in_part(studio: Studio) -> None:
+    studio.own_copy()
+    page = studio.page
+    page.get_by_role("button", name="New pattern").click()
+    page.get_by_label("Name").fill("Cloudburst")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("This pattern has no lanes yet.")).to_be_visible()
+    lanes = [{"do": "add_lane", "name": f"Jet {i}", "note": 36 + i} for i in range(16)]
+    words = [{"do": "set", "lane": f"jet-{i}", "slot": slot, "value": value} for i in range(16)
+             for slot, value in (("step", "1/64"), ("steps", 97 + i))]
+    for edits in (lanes, words):
+        revision = studio.state()["revision"]
+        studio.api("POST", f"patterns/{studio.pattern}/edits",
+                   {"revision": revision, "edits": edits, "end": 4})
+    page.reload()
+    expect(page.locator("canvas.row")).to_have_count(16)
+    page.get_by_role("radio", name="whole weave").click()
+    expect(page.get_by_text("The first 64 bars")).to_be_visible()
+    page.keyboard.press("ArrowUp")
+    expect(page.locator(".lane.chosen")).to_be_in_viewport()
+    page.get_by_role("radio", name="4 bars").click()
+    expect(page.get_by_text("Bars 1–4")).to_be_visible()
+
+
 def test_stay_repeats_one_pass_and_flow_goes_on(studio: Studio) -> None:
     studio.own_copy()
     page = studio.page
@@ -230,12 +254,11 @@ def test_stay_repeats_one_pass_and_flow_goes_on(studio: Studio) -> None:
     scheduled = studio.stop()
 
     def played(turn: int) -> list[Any]:
-        return [(round(note["beat"] - 4 * turn, 6), note["pitch"], note["velocity"])
-                for note in scheduled if 4 * turn <= note["beat"] + 1e-9 < 4 * turn + 4]
+        return sorted((round(note["beat"] - 4 * turn, 6), note["pitch"], note["velocity"])
+                      for note in scheduled if 4 * turn <= note["beat"] + 1e-9 < 4 * turn + 4)
 
     assert played(0) == played(1) == played(2)
     assert played(4) != played(0), "the passes go on"
-    assert all(note["lead"] > 0.1 for note in scheduled)
     starts = [(round(note["beat"], 6), note["pitch"]) for note in scheduled]
     assert len(starts) == len(set(starts)), "nothing was struck twice"
 
@@ -253,13 +276,15 @@ def test_a_theme_is_kept_and_motion_is_reduced_when_asked(studio: Studio) -> Non
     assert page.evaluate("localStorage.getItem('jolly-theme')") == "lamplight"
     page.get_by_role("button", name="Play", exact=True).click()
     page.wait_for_timeout(1500)
-    places = set()
-    for _ in range(20):
-        places.add(page.evaluate(
-            "getComputedStyle(document.querySelector('.playhead')).transform"))
+    row = page.locator("canvas.row").first
+    left, wide = row.evaluate("(row) => [row.offsetLeft, row.clientWidth]")
+    for _ in range(12):
+        at = page.evaluate("new DOMMatrix(getComputedStyle("
+                           "document.querySelector('.playhead')).transform).e")
+        beats = (at - left) / wide * 8
+        assert abs(beats - round(beats)) < 0.05, "from beat to beat"
         page.wait_for_timeout(50)
     studio.stop()
-    assert 1 <= len(places) <= 5, "from beat to beat"
 
 
 def test_what_the_page_sends_and_gets_stays_on_this_machine(studio: Studio) -> None:

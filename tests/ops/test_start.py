@@ -132,13 +132,13 @@ def test_the_demo_starts_and_leaves_nothing_running(ending: int) -> None:
         [sys.executable, "jolly", "demo", "--port", str(port)], cwd=machine.ROOT, text=True,
         env=environment, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, start_new_session=True)
     try:
-        line = wait_for(demo, "Jolly Lattice is at", 60)
+        line = wait_for(demo, "Jolly Lattice is at", 180)
         assert line == f"Jolly Lattice is at http://127.0.0.1:{port}/ (Ctrl-C ends it)\n"
         connection = http.client.HTTPConnection("127.0.0.1", port, timeout=5)
         connection.request("GET", "/api/session")
         assert b'"demo": true' in connection.getresponse().read()
         demo.send_signal(ending)
-        assert demo.wait(20) == 0
+        assert demo.wait(120) == 0
         with socket.socket() as probe:
             assert probe.connect_ex(("127.0.0.1", port)) != 0
     finally:

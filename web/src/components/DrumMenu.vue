@@ -43,6 +43,7 @@ function take(note: number): void {
 </template>
 
 <style scoped>
+.list.v-card-text { padding-top: 10px; }
 ul { list-style: none; margin-top: 10px; }
 li { display: flex; align-items: center; gap: 8px; }
 li button.plain { flex: 1; text-align: left; padding: 4px 0; }

@@ -90,7 +90,10 @@ function addLane(note: number): void {
       <p v-if="view.lanes.length === 0" class="sentence empty">
         This pattern has no lanes yet. Add one, then turn the words of its sentence.
       </p>
-      <v-btn class="add" size="small" @click="adding = true">+ lane</v-btn>
+      <v-btn
+        class="add" :size="view.lanes.length ? 'small' : 'default'" :variant="view.lanes.length ? 'text' : 'flat'"
+        :color="view.lanes.length ? undefined : 'primary'" @click="adding = true"
+      >+ lane</v-btn>
       <DrumMenu v-model="adding" :note="36" @hear="player.audition" @chosen="addLane" />
     </div>
     <div class="line">
@@ -99,7 +102,7 @@ function addLane(note: number): void {
           :icon="mdiChevronLeft" size="x-small" aria-label="Earlier bars" :disabled="pattern.start <= 0"
           @click="pattern.turnTo(pattern.start - pattern.span)"
         />
-        <span>{{ showing }} · {{ view.meeting.words }}</span>
+        <span>{{ showing }}<template v-if="view.lanes.length"> · {{ view.meeting.words }}</template></span>
         <v-btn
           :icon="mdiChevronRight" size="x-small" aria-label="Later bars"
           @click="pattern.turnTo(pattern.start + pattern.span)"
@@ -132,6 +135,7 @@ function addLane(note: number): void {
 .turner { display: flex; align-items: center; gap: 4px; }
 .bars { display: flex; gap: 12px; }
 .bars [aria-checked='true'] { font-weight: 700; color: var(--ink); text-decoration: underline; text-underline-offset: 3px; }
-.empty { font-size: 19px; padding: 24px 8px; }
+.empty { font-size: 19px; padding: 24px 8px 16px; }
+.empty + .add { margin-left: 8px; }
 .add { margin-top: 2px; }
 </style>

@@ -80,7 +80,7 @@ window.onbeforeunload = () => (pattern.unsent + piece.unsent > 0 ? true : undefi
               <span v-if="pattern.also.length" class="quiet together">and {{ pattern.also.length }} more, changed together</span>
             </h2>
             <SentenceText v-if="words && pattern.chosen" :sentence="words" :lane="pattern.chosen" />
-            <p v-else class="sentence quiet">Choose a lane to read its recipe.</p>
+            <p v-else class="sentence quiet">Here a lane says what it does, and every underlined word can be turned.</p>
           </div>
           <div class="side pane">
             <StrandPanel v-if="strands && pattern.chosen" :strands="strands" :lane="pattern.chosen" />
