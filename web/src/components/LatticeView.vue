@@ -23,10 +23,12 @@ const adding = ref(false)
 const HEAD = 214
 const RULER = 22
 const GAP = 4
+/** Below the lanes: the button for another, and the line that says what is shown. */
+const BELOW = 64
 const drawnWidth = computed(() => Math.max(100, Math.floor(width.value - HEAD - 8)))
 const rowHeight = computed(() => {
   const count = Math.max(props.view.lanes.length, 1)
-  const room = (height.value - RULER - 34) / count - GAP
+  const room = (height.value - RULER - BELOW) / count - GAP
   return Math.round(Math.min(74, Math.max(36, room)))
 })
 /** What is drawn: the bars that are heard, or everything up to the meeting point. */
