@@ -7,7 +7,7 @@ a pattern runs. Lane time is time before the lane's `shift`.
 
 from __future__ import annotations
 
-from bisect import bisect_left, bisect_right
+from bisect import bisect_left
 from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
@@ -208,12 +208,6 @@ class LaneTime:
             first = -((run.origin - start) // self.cell)
             stop = -((run.origin - end) // self.cell)
         return max(first, run.begin), min(stop, run.stop)
-
-    def cell_at(self, run: Run, at: int) -> int:
-        """The cell of a run in which a place lies."""
-        if self.path:
-            return bisect_right(self.path[0], at - run.origin) - 1
-        return (at - run.origin) // self.cell
 
 
 def _path_cells(lane: Lane, times: Timeline) -> tuple[list[int], list[int], list[float]]:
