@@ -33,7 +33,7 @@ def _passes(title: str, command: list[str], cwd: Path = ROOT,
 def test(options: argparse.Namespace) -> int:
     """Run all tests: the core's, the API's, and those in a browser."""
     prepare(testing=True)
-    with database() as url:
+    with database() as (url, _):
         return subprocess.run([_tool("pytest"), *options.arguments], check=False, cwd=ROOT,
                               env=application_env(url)).returncode
 
@@ -103,7 +103,7 @@ def write_api(options: argparse.Namespace) -> int:
 def bench(options: argparse.Namespace) -> int:
     """Measure the server in one process, then a browser against the served demo."""
     prepare(testing=True)
-    with database() as url:
+    with database() as (url, _):
         done = subprocess.run([_tool("python"), str(ROOT / "ops" / "bench_server.py")],
                               check=False, cwd=ROOT / "server",
                               env=application_env(url) | {"PYTHONPATH": str(ROOT / "server")})
@@ -119,9 +119,10 @@ def shots(options: argparse.Namespace) -> int:
 
 
 def _in_browser(script: str, *arguments: str) -> int:
-    with demo_server(listen(free_port())) as (address, _):
-        say(f"The demo runs at {address} …")
-        done = subprocess.run([_tool("python"), str(ROOT / "ops" / script), address, *arguments],
+    with demo_server(listen(free_port())) as demo:
+        say(f"The demo runs at {demo.address} …")
+        command = [_tool("python"), str(ROOT / "ops" / script), demo.address, *arguments]
+        done = subprocess.run(command,
                               check=False, cwd=ROOT, env=os.environ | {"PYTHONPATH": str(ROOT)},
                               stdout=sys.stdout)
         return done.returncode

@@ -20,6 +20,9 @@ SERVER_USER = "postgres"
 """Who runs the server when root starts it; Debian's package makes this user."""
 
 
+SECONDS_TO_START = 20.0
+
+
 def free_port() -> int:
     """A port on loopback that nobody listens on."""
     with socket.socket() as probe:
@@ -39,7 +42,9 @@ class Cluster:
         self.home = self._home()
         self.data = self.home / "pg"
         self.ready = self.home / "pg.ready"
+        self.log = self.home / "database.log"
         self.password = secrets()["database"]
+        self.port = 0
 
     def _home(self) -> Path:
         """.data, or, where the server's user cannot reach that, a folder of its own."""
@@ -70,16 +75,53 @@ class Cluster:
     def start(self) -> int:
         """Start the server if it does not run already; returns its port."""
         self._initialise()
-        running = self._port() if self._control("status") == 0 else None
-        if running:
-            return running
-        port = free_port()
+        known = self._port()
+        if known is not None and self._answers(known, seconds=5):
+            self.port = known
+        else:
+            self._begin(free_port())
+        return self.port
+
+    def revive(self) -> None:
+        """Start the server again, on the same port, if it has died."""
+        if not self._alive():
+            say("The database has died; it is started again …")
+            self._begin(self.port)
+
+    def _begin(self, port: int) -> None:
         options = (f"-p {port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' "
-                   "-c max_connections=40 -c logging_collector=off")
-        log = str(self.home / "server.log")
-        if self._control("start", "-w", "-t", "60", "-l", log, "-o", options):
-            raise Trouble(f"PostgreSQL did not start; what it says is in {log}.")
-        return port
+                   "-c max_connections=60 -c logging_collector=off")
+        # What a server that was killed has left behind may take a moment to end.
+        deadline = time.monotonic() + SECONDS_TO_START
+        while self._control("start", "-w", "-t", "60", "-l", str(self.log), "-o", options):
+            if self._answers(port, seconds=1):
+                break  # somebody else has started it
+            if time.monotonic() > deadline:
+                raise Trouble(f"PostgreSQL did not start; what it says is in {self.log}.")
+            time.sleep(0.5)
+        self.port = port
+
+    def _answers(self, port: int, seconds: float) -> bool:
+        """Whether a server of this folder takes connections: one that has just been killed may
+        look alive for a while."""
+        deadline = time.monotonic() + seconds
+        while self._alive():
+            if self._run([str(self.programs / "pg_isready"), "-q", "-h", "127.0.0.1", "-p",
+                          str(port), "-t", "1"], quiet=True) == 0:
+                return True
+            if time.monotonic() > deadline:
+                return False
+            time.sleep(0.2)
+        return False
+
+    def _alive(self) -> bool:
+        """Whether the process named in the server's own file is there, and no zombie."""
+        try:
+            pid = int((self.data / "postmaster.pid").read_text().splitlines()[0])
+            state = Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[0]
+        except (OSError, IndexError, ValueError):
+            return False
+        return state not in "ZX"
 
     def _initialise(self) -> None:
         if self.ready.exists():
@@ -128,12 +170,12 @@ class Cluster:
 
 
 @contextmanager
-def database() -> Iterator[str]:
+def database() -> Iterator[tuple[str, Cluster | None]]:
     """The address of a running database: the one in DATABASE_URL, or our own, which is stopped
     when the last who uses it is done."""
     given = os.environ.get("DATABASE_URL")
     if given:
-        yield given
+        yield given, None
         return
     with (DATA / "database.users").open("w") as users, (DATA / "database.lock").open("w") as lock:
         with _locked(lock):
@@ -142,7 +184,7 @@ def database() -> Iterator[str]:
             cluster.make_database(port)
             fcntl.flock(users, fcntl.LOCK_SH)
         try:
-            yield cluster.url(port)
+            yield cluster.url(port), cluster
         finally:
             with _locked(lock), suppress(BlockingIOError):  # refused: somebody else still uses it
                 fcntl.flock(users, fcntl.LOCK_EX | fcntl.LOCK_NB)

@@ -3,20 +3,23 @@
 import argparse
 import http.client
 import os
+import shutil
 import signal
 import socket
 import subprocess
 import sys
 import time
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
+from dataclasses import dataclass
 from pathlib import Path
 
-from ops.database import database
+from ops.database import Cluster, database
 from ops.machine import DATA, ROOT, VENV, prepare, say, secrets
 from ops.trouble import Trouble
 
 HOST = "127.0.0.1"
+SERVER_LOG = DATA / "server.log"
 
 
 def application_env(database_url: str) -> dict[str, str]:
@@ -35,33 +38,39 @@ def manage(env: dict[str, str], *arguments: str) -> None:
         raise Trouble(f"The database could not be made ready: {last}")
 
 
+SECONDS_FOR_THE_PORT = 4.0
+"""So long a server that has lost the command it belonged to may take to end."""
+MOST_LOG = 8 * 2**20
+
+
 def listen(port: int) -> socket.socket:
-    """The port, taken at once so that nobody else can; Trouble if somebody has it."""
+    """The port, taken at once so that nobody else can; Trouble if somebody keeps it."""
     if not 1024 <= port <= 65535:
         raise Trouble("A port goes from 1024 to 65535.")
     listening = socket.socket()
     listening.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-    try:
-        listening.bind((HOST, port))
-        listening.listen(128)
-    except OSError:
-        listening.close()
-        raise Trouble(f"Port {port} is in use; end what listens there, or choose another: "
-                      f"./jolly demo --port {port + 10}") from None
-    return listening
+    deadline = time.monotonic() + SECONDS_FOR_THE_PORT
+    while True:
+        try:
+            listening.bind((HOST, port))
+            listening.listen(1024)
+            return listening
+        except OSError:
+            if time.monotonic() > deadline:
+                listening.close()
+                raise Trouble(f"Port {port} is in use; end what listens there, or choose another: "
+                              f"./jolly demo --port {port + 10}") from None
+            time.sleep(0.1)
 
 
 @contextmanager
 def served(listening: socket.socket, env: dict[str, str]) -> Iterator[subprocess.Popen[bytes]]:
     """The application, answering at a socket, which it takes over; ended with all its workers."""
     port = listening.getsockname()[1]
-    # One process: what was worked out for a lane is at hand for whatever asks next.
-    command = [str(VENV / "bin" / "gunicorn"), "jolly.wsgi", "--bind",
-               f"fd://{listening.fileno()}",
-               "--workers", "1", "--threads", "8", "--keep-alive", "30",
-               "--graceful-timeout", "1", "--log-level", "warning", "--no-control-socket"]
-    with Path(DATA / "server.log").open("ab") as log:
-        server = subprocess.Popen(command, cwd=ROOT / "server", env=env, stdout=log, stderr=log,
+    env = env | {"BIND": f"fd://{listening.fileno()}", "OWNER": str(os.getpid())}
+    with SERVER_LOG.open("ab") as log:
+        server = subprocess.Popen([str(VENV / "bin" / "gunicorn"), "jolly.wsgi"],
+                                  cwd=ROOT / "server", env=env, stdout=log, stderr=log,
                                   stdin=subprocess.DEVNULL, start_new_session=True,
                                   pass_fds=[listening.fileno()])
     listening.close()
@@ -91,15 +100,42 @@ def _wait_until_ready(server: subprocess.Popen[bytes], port: int) -> None:
     raise Trouble("The application did not start; what it says is in .data/server.log.")
 
 
+@dataclass
+class Demo:
+    """The demo as it runs: where it answers, its server's process, and its database if that is
+    ours."""
+
+    address: str
+    server: subprocess.Popen[bytes]
+    cluster: Cluster | None
+
+    def watch(self) -> None:
+        """Return when the server ends; until then, keep the database running and the logs short."""
+        while self.server.poll() is None:
+            time.sleep(1)
+            bound(SERVER_LOG)
+            if self.cluster is not None:
+                bound(self.cluster.log)
+                self.cluster.revive()
+
+
+def bound(log: Path) -> None:
+    """Begin a log anew where it has grown large; the one before stays beside it."""
+    with suppress(OSError):
+        if log.stat().st_size > MOST_LOG:
+            shutil.copyfile(log, log.with_suffix(".log.1"))
+            os.truncate(log, 0)  # whoever writes to it appends
+
+
 @contextmanager
-def demo_server(listening: socket.socket) -> Iterator[tuple[str, subprocess.Popen[bytes]]]:
-    """The demo, ready to be opened: its address, and the server's process."""
+def demo_server(listening: socket.socket) -> Iterator[Demo]:
+    """The demo, ready to be opened."""
     address = "http://{}:{}/".format(*listening.getsockname())
-    with listening, database() as url:
+    with listening, database() as (url, cluster):
         env = application_env(url)
         manage(env, "prepare")
         with served(listening, env) as server:
-            yield address, server
+            yield Demo(address, server, cluster)
 
 
 def demo(options: argparse.Namespace) -> int:
@@ -111,9 +147,9 @@ def demo(options: argparse.Namespace) -> int:
             signal.signal(ending, lambda *_: sys.exit(0))
     prepare(testing=False)
     try:
-        with demo_server(listening) as (address, server):
-            print(f"Jolly Lattice is at {address} (Ctrl-C ends it)", flush=True)
-            server.wait()
+        with demo_server(listening) as running:
+            print(f"Jolly Lattice is at {running.address} (Ctrl-C ends it)", flush=True)
+            running.watch()
             raise Trouble("The application stopped; what it says is in .data/server.log.")
     except KeyboardInterrupt:
         say("\nEnded.")

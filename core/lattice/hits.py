@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Annotated, Literal
 
@@ -98,6 +98,7 @@ class LaneHits:
         self.time = LaneTime(lane, recipe, times, draws)
         self.followed = followed
         self._cycles: dict[tuple[int, int], list[int]] = {}
+        self._frames: dict[int, list[Hit]] = {}
         if self.followed is None:
             self.base = self._base(recipe, draws)
         if not self.time.framed:
@@ -140,6 +141,17 @@ class LaneHits:
         if self.time.shift < 0 or start < 0:
             found = [hit for hit in found if hit.start >= 0]
         return found
+
+    def _heard(self, start: int, end: int) -> Iterator[Hit]:
+        """The same, frame by frame and remembered: lanes that follow this one ask for each frame
+        several times, and those that follow them again."""
+        frame = self.times.frame
+        for k in range(start // frame, -(-end // frame)):
+            if k not in self._frames:
+                if len(self._frames) >= MOST_FRAMES_AHEAD:
+                    self._frames.clear()
+                self._frames[k] = self.between(k * frame, (k + 1) * frame)
+            yield from (hit for hit in self._frames[k] if start <= hit.start < end)
 
     def _closed(self, run: Run, begin: int, stop: int) -> list[Hit]:
         """The hits among cells [begin, stop) of a lane whose counts have a closed form."""
@@ -200,7 +212,7 @@ class LaneHits:
         frame = self.times.frame
         cells = [(start, start + time.length(run.begin + i)) for i, start in enumerate(starts)]
         heard = [(hit.start, hit.ordinal)
-                 for hit in self.followed.between(starts[0] - frame, cells[-1][1] + frame + 1)]
+                 for hit in self.followed._heard(starts[0] - frame, cells[-1][1] + frame + 1)]
         onsets = self.lane.rule.onsets(cells, heard, frame)
         if self.lane.flip:
             played = {index for index, _ in onsets}
@@ -246,7 +258,7 @@ class LaneHits:
 
     def verdict(self, run: Run, cell: int) -> tuple[bool, bool | None, bool]:
         """For why: (the rule has a hit here, the pin, the cell is a hit after keep)."""
-        step = self.time.steps(run, cell + 1)[-1]
+        step = self.time.step_at(run, cell)
         pin = self.lane.pins.get(step)
         if self.time.framed:
             rule = any(run.begin + i == cell for i, _ in self._onsets(run, self.time.steps(

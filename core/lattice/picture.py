@@ -2,26 +2,13 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from typing import TYPE_CHECKING, Any
 
 from lattice.play import Note, Performance, Voice
 
 if TYPE_CHECKING:
-    from lattice.recipe import Lane, Recipe
-
-
-def groups(recipe: Recipe) -> list[list[Lane]]:
-    """The lanes in groups that may sound on the same channel and pitch, and so cut each other."""
-    by_key: dict[tuple[int, int | None], list[Lane]] = {}
-    wide = {lane.channel for lane in recipe.lanes if _wanders_in_pitch(lane)}
-    for lane in recipe.lanes:
-        key = (lane.channel, None if lane.channel in wide else lane.note)
-        by_key.setdefault(key, []).append(lane)
-    return list(by_key.values())
-
-
-def _wanders_in_pitch(lane: Lane) -> bool:
-    return lane.strands.octave is not None or any(roll.pitch != (0, 0) for roll in lane.rolls)
+    from lattice.recipe import Lane
 
 
 def pictures(performance: Performance, lanes: list[Lane], start: float, end: float) -> dict[
@@ -57,7 +44,7 @@ def pictures(performance: Performance, lanes: list[Lane], start: float, end: flo
 
 def _cells(voice: Voice, start: float, end: float) -> dict[str, Any]:
     time, grain = voice.time, voice.times.grain
-    begin, stop = int(start * grain), int(end * grain)
+    begin, stop = voice.times.ticks(Fraction(start)), voice.times.ticks(Fraction(end))
     longest = max(time.path[1]) if time.path else time.cell
     places: list[float] = []
     steps: list[int] = []

@@ -9,7 +9,6 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
-from math import ceil
 from typing import TYPE_CHECKING
 
 from lattice.chance import Chance, Fate
@@ -75,6 +74,26 @@ def folded(pitch: float) -> int:
     return note
 
 
+def may_sound(lane: Lane, channel: int, pitch: int) -> bool:
+    """Whether a lane can have a note on this channel and pitch."""
+    return lane.channel == channel and (lane.note == pitch or wanders_in_pitch(lane))
+
+
+def wanders_in_pitch(lane: Lane) -> bool:
+    """Whether a lane has other pitches than its note."""
+    return lane.strands.octave is not None or any(roll.pitch != (0, 0) for roll in lane.rolls)
+
+
+def groups(recipe: Recipe) -> list[list[Lane]]:
+    """The lanes in groups that may sound on the same channel and pitch, and so cut each other."""
+    by_key: dict[tuple[int, int | None], list[Lane]] = {}
+    wide = {lane.channel for lane in recipe.lanes if wanders_in_pitch(lane)}
+    for lane in recipe.lanes:
+        key = (lane.channel, None if lane.channel in wide else lane.note)
+        by_key.setdefault(key, []).append(lane)
+    return list(by_key.values())
+
+
 class Voice:
     """One lane as it plays: every hit and what becomes of it, for any range of time."""
 
@@ -124,9 +143,7 @@ class Voice:
         """Hits whose notes may begin in [start, end) beats: each hit, its fate, and the notes that
         it has or would have had."""
         late, early = self._margins()
-        grain = self.times.grain
-        begin = int((start - late) * grain) - 1
-        stop = ceil((end + early) * grain) + 1
+        begin, stop = self.times.around(start - late, end + early)
         hits = self.hits.between(begin, stop)
         found: list[tuple[Hit | None, Fate | None, list[Note]]] = []
         covered = list(self._stretched(begin, stop, found)) if self.stretches else []
@@ -304,12 +321,34 @@ class Performance:
     def merged(self, lanes: Sequence[Lane], notes: list[Note], end: float) -> list[Note]:
         """The last step: one note at a time on each channel and pitch. `notes` are what these
         lanes begin before `end`; what begins later may still cut them."""
-        rings = max((note.start + note.length for note in notes), default=end)
-        later = self._begun(lanes, end, rings) if rings > end else []
+        later = self._cutting(lanes, notes, end)
         order = self.order
         everything = sorted(notes + later,
                             key=lambda note: (note.start, order[note.lane], note.pitch))
         return [note for note in one_at_a_time(everything) if note.start < end]
+
+
+    def _cutting(self, lanes: Sequence[Lane], notes: list[Note], end: float) -> list[Note]:
+        """What begins from `end` on and may cut notes that ring on past it: the first on each
+        channel and pitch, looked for further and further ahead."""
+        ringing: dict[tuple[int, int], float] = {}
+        for note in notes:
+            if note.start + note.length > end:
+                key = (note.channel, note.pitch)
+                ringing[key] = max(ringing.get(key, end), note.start + note.length)
+        found: list[Note] = []
+        begin, width = end, self.times.bar / self.times.grain
+        while ringing and begin < (last := max(ringing.values())):
+            stop = min(begin + width, last)
+            near = [lane for lane in lanes if any(may_sound(lane, *key) for key in ringing)]
+            cuts = [note for note in self._begun(near, begin, stop)
+                    if (note.channel, note.pitch) in ringing]
+            found += cuts
+            for note in cuts:
+                ringing.pop((note.channel, note.pitch), None)
+            ringing = {key: until for key, until in ringing.items() if until > stop}
+            begin, width = stop, 2 * width
+        return found
 
 
 def one_at_a_time(notes: Iterable[Note]) -> list[Note]:

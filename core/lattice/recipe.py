@@ -24,6 +24,7 @@ from lattice.strands import Strands
 from lattice.time import Direction, RateStretch, Span
 from lattice.values import (
     Document,
+    LaneName,
     Percent,
     Rational,
     Scale,
@@ -38,7 +39,6 @@ MAX_LANES = 64
 MAX_BARS = 16
 
 Tempo = Annotated[float, Field(ge=20, le=400)]
-Name = Annotated[str, Field(min_length=1, max_length=60)]
 LaneId = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,39}$")]
 
 
@@ -71,7 +71,7 @@ class Lane(Document):
     """
 
     id: LaneId
-    name: Name
+    name: LaneName
     kind: Literal["drum"] = "drum"
     note: Annotated[int, Field(ge=0, le=127)] = 36
     channel: Annotated[int, Field(ge=1, le=16)] = 10

@@ -9,18 +9,23 @@ from __future__ import annotations
 
 from bisect import bisect_left
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from math import lcm
 from typing import TYPE_CHECKING, Annotated, Literal
 
 from pydantic import Field
 
+from lattice.errors import RecipeError
 from lattice.values import Beats, Document, StepLength
 
 if TYPE_CHECKING:
     from lattice.draws import Draws
     from lattice.recipe import Lane, Recipe
+
+FINEST_GRAIN_BITS = 512
+HAIR = Fraction(1, 1_000_000)
+"""So far, in beats, floating point may have moved a place off the grid."""
 
 Span = Literal["cycle", "fit", "once"]
 Direction = Literal["forward", "backward", "bounce", "bounce-twice", "random", "wander"]
@@ -64,22 +69,33 @@ class Timeline:
         """An exact position in ticks; the grain holds every position that a recipe names."""
         return beats.numerator * self.grain // beats.denominator
 
+    def around(self, start: float, end: float) -> tuple[int, int]:
+        """The ticks [begin, stop) that hold every grid position in [start, end) beats, and those
+        a hair beside it, however fine the grain."""
+        return (self.ticks(Fraction(start) - HAIR), self.ticks(Fraction(end) + HAIR) + 1)
+
 
 def timeline(recipe: Recipe) -> Timeline:
-    """The grain in which all grid positions of a recipe are whole."""
-    parts = [recipe.bar_beats.denominator]
+    """The grain in which all grid positions of a recipe are whole; RecipeError where it would be
+    finer than 1/2^512 of a beat."""
+    parts = {recipe.bar_beats.denominator}
     answers = 1
     for lane in recipe.lanes:
-        parts += [cell_beats(lane, recipe).denominator, (4 * lane.shift).denominator]
+        parts |= {cell_beats(lane, recipe).denominator, (4 * lane.shift).denominator}
         if lane.rate_path:  # beats outside its stretches have the lane's own step, fitted or not
-            parts.append((4 * lane.step).denominator)
+            parts.add((4 * lane.step).denominator)
         for stretch in lane.rate_path:
-            parts += [(4 * stretch.step).denominator, stretch.start.denominator,
-                      stretch.beats.denominator]
-        parts += [beats.denominator for roll in lane.rolls
-                  for beats in (roll.start, roll.beats) if beats is not None]
+            parts |= {(4 * stretch.step).denominator, stretch.start.denominator,
+                      stretch.beats.denominator}
+        parts |= {beats.denominator for roll in lane.rolls
+                  for beats in (roll.start, roll.beats) if beats is not None}
         answers *= getattr(lane.rule, "place", Fraction(0)).denominator
-    grain = lcm(*parts) * answers
+    grain = answers
+    for part in parts:
+        grain = lcm(grain // answers, part) * answers
+        if grain.bit_length() > FINEST_GRAIN_BITS:
+            raise RecipeError("Step lengths, shifts and rolls here are too many different "
+                              "fractions to be exact together; choose simpler ones.")
     return Timeline(grain, int(recipe.bar_beats * grain), int(recipe.frame_beats * grain))
 
 
@@ -143,6 +159,13 @@ class LaneTime:
         assert self.order is not None
         offset = self.lane.offset if self.lane.span == "once" else 0
         return self.order[(cell + offset) % len(self.order)]
+
+    def step_at(self, run: Run, cell: int) -> int:
+        """The step that any one cell plays."""
+        if self.order is not None:
+            return self.step(run, cell)
+        return self.steps(replace(run, begin=cell), cell + 1)[0] \
+            if self.lane.direction == "random" else self.steps(run, cell + 1)[-1]
 
     def steps(self, run: Run, stop: int) -> list[int]:
         """The steps that the cells from run.begin up to `stop` play."""
@@ -210,26 +233,30 @@ class LaneTime:
         return max(first, run.begin), min(stop, run.stop)
 
 
-def _path_cells(lane: Lane, times: Timeline) -> tuple[list[int], list[int], list[float]]:
-    """Starts, lengths and contour amounts of a rate path's cells within the frame.
-
-    Beats that no stretch covers have the lane's own step length and contour.
-    """
+def path_plan(lane: Lane, frame: Fraction) -> list[tuple[Fraction, Fraction, Fraction, float]]:
+    """A rate path over a whole frame, in beats: (begin, end, cell, contour amount). Beats that no
+    stretch covers have the lane's own step length and contour."""
     own = lane.contour.amount if lane.contour else 0
-    plan: list[tuple[int, int, int, float]] = []
-    at = 0
+    plan: list[tuple[Fraction, Fraction, Fraction, float]] = []
+    at = Fraction(0)
     for stretch in lane.rate_path:
-        start = times.ticks(stretch.start)
-        plan.append((at, start, times.ticks(4 * lane.step), own))
-        at = start + times.ticks(stretch.beats)
-        plan.append((start, at, times.ticks(4 * stretch.step), stretch.contour))
-    plan.append((at, times.frame, times.ticks(4 * lane.step), own))
+        plan.append((at, stretch.start, 4 * lane.step, own))
+        at = stretch.start + stretch.beats
+        plan.append((stretch.start, at, 4 * stretch.step, stretch.contour))
+    plan.append((at, frame, 4 * lane.step, own))
+    return [(begin, min(end, frame), cell, contour)
+            for begin, end, cell, contour in plan if begin < min(end, frame)]
+
+
+def _path_cells(lane: Lane, times: Timeline) -> tuple[list[int], list[int], list[float]]:
+    """Starts, lengths and contour amounts of a rate path's cells within the frame."""
     starts: list[int] = []
     lengths: list[int] = []
     contours: list[float] = []
-    for begin, end, length, contour in plan:
-        for start in range(begin, min(end, times.frame), length):
+    for begin, end, cell, contour in path_plan(lane, Fraction(times.frame, times.grain)):
+        stop, length = times.ticks(end), times.ticks(cell)
+        for start in range(times.ticks(begin), stop, length):
             starts.append(start)
-            lengths.append(min(length, min(end, times.frame) - start))
+            lengths.append(min(length, stop - start))
             contours.append(contour)
     return starts, lengths, contours

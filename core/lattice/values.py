@@ -4,7 +4,15 @@ import re
 from fractions import Fraction
 from typing import Annotated, Any
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, PlainSerializer, WithJsonSchema
+from pydantic import (
+    AfterValidator,
+    BaseModel,
+    BeforeValidator,
+    ConfigDict,
+    Field,
+    PlainSerializer,
+    WithJsonSchema,
+)
 
 MAX_DENOMINATOR = 100_000
 
@@ -12,7 +20,8 @@ MAX_DENOMINATOR = 100_000
 class Document(BaseModel):
     """A part of a recipe: immutable, and refusing fields it does not know."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", populate_by_name=True, strict=False)
+    model_config = ConfigDict(frozen=True, extra="forbid", populate_by_name=True, strict=False,
+                              allow_inf_nan=False)
 
 
 def to_fraction(value: Any) -> Fraction:
@@ -67,6 +76,18 @@ Scale = Annotated[float, Field(ge=0, le=200)]
 
 Seed = Annotated[int, Field(ge=0, lt=2**53)]
 """A seed; below 2^53, so that every JSON reader keeps it whole."""
+
+def one_line(text: str) -> str:
+    """A name as people type it, without the blanks around it; ValueError (one sentence) where
+    nothing is left of it, or it holds what cannot be printed on one line."""
+    if not text.strip() or not text.isprintable():
+        raise ValueError("A name needs at least one letter, on one line.")
+    return text.strip()
+
+
+LaneName = Annotated[str, Field(min_length=1, max_length=60), AfterValidator(one_line)]
+Name = Annotated[str, Field(min_length=1, max_length=80), AfterValidator(one_line)]
+"""What pieces, patterns and clips are called."""
 
 StepNumber = Annotated[int, Field(ge=0, le=127)]
 

@@ -61,7 +61,7 @@ def why(recipe: Recipe, lane_id: str, at: float) -> str:
     lane = recipe.lane(lane_id)
     voice = performance.voice(lane_id)
     time, times = voice.time, performance.times
-    ticks = int(at * times.grain) - time.shift
+    ticks = times.ticks(Fraction(at)) - time.shift
     longest = max(time.path[1]) if time.path else time.cell
     # The last run first: a restart cuts the cell before it short.
     for run in reversed(time.runs(ticks - longest + 1, ticks + 1)):
@@ -72,7 +72,7 @@ def why(recipe: Recipe, lane_id: str, at: float) -> str:
     else:
         return f"{lane.name} is silent here: it plays once and waits for the next pass."
     start = time.start(run, cell) + time.shift
-    step = time.steps(run, cell + 1)[-1]
+    step = time.step_at(run, cell)
     rule, pin, is_hit = voice.hits.verdict(run, cell)
     where = place_words(Fraction(start, times.grain), recipe)
     words = f"Step {step + 1} at {where}: {_hit_words(lane, recipe, rule, pin, is_hit)}"

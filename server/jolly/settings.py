@@ -1,7 +1,9 @@
 """Settings. Safe for a public service as they are; JOLLY_LOCAL=1 is for plain HTTP on loopback.
 
 Environment: DATABASE_URL and SECRET_KEY (both required), ALLOWED_HOSTS (comma-separated),
-JOLLY_LOCAL=1, JOLLY_DEMO=1 (offers to open the demo account without a password).
+CACHE_URL (redis://… of Redis or Valkey; without it what processes share lies in the database),
+PROXIES (how many reverse proxies of ours stand before the application; 0), JOLLY_LOCAL=1,
+JOLLY_DEMO=1 (offers to open the demo account without a password).
 """
 
 import os
@@ -51,6 +53,13 @@ TEMPLATES: list[dict[str, object]] = []
 
 DATABASES = {"default": dj_database_url.parse(
     _required("DATABASE_URL"), conn_max_age=600)}
+DATABASES["default"].setdefault("OPTIONS", {}).update(
+    connect_timeout=5, options="-c statement_timeout=15000 -c lock_timeout=10000")
+_CACHE_URL = os.environ.get("CACHE_URL")
+CACHES = {"default": {
+    "BACKEND": "django.core.cache.backends.redis.RedisCache", "LOCATION": _CACHE_URL,
+} if _CACHE_URL else {
+    "BACKEND": "django.core.cache.backends.db.DatabaseCache", "LOCATION": "shared_cache"}}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTH_PASSWORD_VALIDATORS = [
@@ -63,6 +72,9 @@ SESSION_COOKIE_AGE = 60 * 60 * 24 * 30
 SESSION_COOKIE_HTTPONLY = True
 CSRF_COOKIE_SAMESITE = SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_FAILURE_VIEW = "studio.page.csrf_failure"
+NINJA_NUM_PROXIES = int(os.environ.get("PROXIES", "0"))
+if NINJA_NUM_PROXIES:
+    SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
 
 SECURE_SSL_REDIRECT = SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = not LOCAL
 SECURE_HSTS_SECONDS = 0 if LOCAL else 60 * 60 * 24 * 365

@@ -1,12 +1,16 @@
 """Revisions: storing edits, undo and redo."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
 from typing import Any
+from uuid import UUID
 
 from django.db import transaction
 from lattice.edits import Edit
+from lattice.errors import RecipeError
 from lattice.recipe import Recipe, to_json
 
+from studio.limits import check_edits, check_playable
 from studio.models import Pattern, Piece, Revision
 from studio.recipes import recipe_of, remember
 
@@ -22,38 +26,51 @@ class StaleEdit(Exception):
         self.pattern, self.tried = pattern, tried
 
 
-def begin(piece: Piece, name: str, recipe: Recipe) -> Pattern:
+def begin(piece: Piece, name: str, recipe: Recipe, key: UUID | None = None) -> Pattern:
     """A new pattern with its first revision."""
     with transaction.atomic():
-        pattern = Pattern.objects.create(piece=piece, name=name)
+        pattern = Pattern.objects.create(piece=piece, name=name, key=key)
         _append(pattern, recipe, "made")
     return pattern
 
 
-def store(pattern: Pattern, revision: int, edits: Sequence[Edit]) -> Pattern:
-    """Append one revision with the edits made; StaleEdit if `revision` is not the newest."""
-    with transaction.atomic():
-        pattern = _locked(pattern, revision, edits)
+def store(pattern: Pattern, revision: int, edits: Sequence[Edit],
+          key: UUID | None = None) -> Pattern:
+    """Append one revision with the edits made; StaleEdit if `revision` is not the newest. Edits
+    whose `key` was stored before are left as they are."""
+    check_edits(edits)
+    with locked(pattern.piece_id):
+        pattern = _as_it_stands(pattern)
+        if pattern.head_id != revision:
+            if key is not None and pattern.revisions.filter(key=key).exists():
+                return pattern
+            raise _stale(pattern, edits)
         before = recipe_of(revision)
         recipe, labels = before, []
         for edit in edits:
             labels.append(edit.describe(recipe))
             recipe = edit.apply(recipe)
         if recipe != before:
-            _append(pattern, recipe, "; ".join(labels)[:200])
-            _share(pattern, recipe)
+            _append(pattern, recipe, "; ".join(labels)[:200], before, key)
+            _share(pattern, recipe, before)
     return pattern
 
 
-def move(pattern: Pattern, revision: int, back: bool) -> Pattern:
-    """Undo (`back`) or redo one revision; nothing happens at either end."""
-    with transaction.atomic():
-        pattern = _locked(pattern, revision, ())
-        target = pattern.head.parent if back else newest_child(pattern.head)
+def move(pattern: Pattern, revision: int, back: bool, key: UUID | None = None) -> Pattern:
+    """Undo (`back`) or redo one revision; nothing happens at either end, nor where the last move
+    had this `key`."""
+    with locked(pattern.piece_id):
+        pattern = _as_it_stands(pattern)
+        if key is not None and pattern.moved == key:
+            return pattern
+        if pattern.head_id != revision:
+            raise _stale(pattern, ())
+        before = pattern.head
+        target = before.parent if back else newest_child(before)
         if target is not None:
-            pattern.head = target
-            pattern.save(update_fields=["head"])
-            _share(pattern, recipe_of(target.id))
+            pattern.head, pattern.moved = target, key
+            pattern.save(update_fields=["head", "moved"])
+            _share(pattern, recipe_of(target.id), recipe_of(before.id))
     return pattern
 
 
@@ -70,31 +87,48 @@ def history_of(pattern: Pattern) -> dict[str, Any]:
             "redo": following.label if following else None}
 
 
-def _locked(pattern: Pattern, revision: int, edits: Sequence[Edit]) -> Pattern:
-    locked = Pattern.objects.select_for_update(of=("self",)).select_related("head").get(
-        pk=pattern.pk)
-    if locked.head_id != revision:
-        try:
-            tried = "; ".join(edit.describe(recipe_of(locked.head_id)) for edit in edits)
-        except ValueError:
-            tried = "your change"
-        raise StaleEdit(locked, tried or "undo")
-    return locked
+@contextmanager
+def locked(piece_id: int) -> Iterator[None]:
+    """Nobody else changes anything in a piece: it is the one thing that is ever locked, so that no
+    two wait for each other."""
+    with transaction.atomic():
+        Piece.objects.select_for_update(no_key=True).only("id").get(pk=piece_id)
+        yield
 
 
-def _append(pattern: Pattern, recipe: Recipe, label: str) -> None:
-    pattern.head = Revision.objects.create(pattern=pattern, parent=pattern.head,
+def _as_it_stands(pattern: Pattern) -> Pattern:
+    return Pattern.objects.select_related("head", "piece").defer("head__recipe").get(pk=pattern.pk)
+
+
+def _stale(pattern: Pattern, edits: Sequence[Edit]) -> StaleEdit:
+    try:
+        tried = "; ".join(edit.describe(recipe_of(pattern.head_id)) for edit in edits)
+    except ValueError:
+        tried = "your change"
+    return StaleEdit(pattern, tried or "undo")
+
+
+def _append(pattern: Pattern, recipe: Recipe, label: str, before: Recipe | None = None,
+            key: UUID | None = None) -> None:
+    """Store a recipe as the pattern's newest revision, once it is known that it can be opened."""
+    check_playable(recipe, before)
+    pattern.head = Revision.objects.create(pattern=pattern, parent=pattern.head, key=key,
                                            recipe=to_json(recipe), label=label)
     pattern.save(update_fields=["head"])
     remember(pattern.head.id, recipe)
 
 
-def _share(pattern: Pattern, recipe: Recipe) -> None:
-    """Bring the piece's other patterns to the same tempo, metre and key."""
+def _share(pattern: Pattern, recipe: Recipe, before: Recipe) -> None:
+    """Bring the piece's other patterns to the same tempo, metre and key, where these changed."""
     shared = {name: getattr(recipe, name) for name in SHARED}
-    others = Pattern.objects.select_for_update(of=("self",)).filter(
-        piece_id=pattern.piece_id, deleted=None).exclude(pk=pattern.pk).select_related("head")
-    for other in others:
+    if all(getattr(before, name) == value for name, value in shared.items()):
+        return
+    others = Pattern.objects.filter(piece_id=pattern.piece_id, deleted=None)
+    for other in others.exclude(pk=pattern.pk).select_related("head"):
         theirs = recipe_of(other.head_id)
         if any(getattr(theirs, name) != value for name, value in shared.items()):
-            _append(other, theirs.model_copy(update=shared), "tempo, metre and key of the piece")
+            try:
+                _append(other, theirs.model_copy(update=shared),
+                        "tempo, metre and key of the piece", theirs)
+            except RecipeError as problem:
+                raise RecipeError(f"In the pattern {other.name}: {problem}") from None

@@ -15,13 +15,13 @@ from typing import Any
 import orjson
 from lattice.meeting import lane_frames, meeting
 from lattice.percussion import note_name
-from lattice.picture import groups, pictures
-from lattice.play import Performance
+from lattice.picture import pictures
+from lattice.play import Performance, groups
 from lattice.recipe import Lane, Recipe
 from lattice.sentence import pattern_sentence, sentence, summary
 from lattice.strands import shown_strands
 
-from studio.limits import check_size
+from studio.limits import fitting_end
 
 _MOST_KEPT = 2048
 
@@ -41,8 +41,9 @@ _lock = Lock()
 
 def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> dict[str, Any]:
     """Everything that a page shows of a recipe over [start, end) beats; `chosen` is the lane whose
-    sentence is wanted, the first where it is not there. orjson can write the result."""
-    check_size(recipe, start, end)
+    sentence is wanted, the first where it is not there. What would be too much is shown for fewer
+    bars, and says so. orjson can write the result."""
+    wanted, end = end, fitting_end(recipe, start, end)
     performance = Performance(recipe)
     drawn = [_draw(performance, group, start, end) for group in groups(recipe)]
     frames = {lane_id: count for group in drawn for lane_id, count in group.frames.items()}
@@ -52,6 +53,7 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> dict[s
         "tempo": recipe.tempo, "meter": recipe.meter, "bars": recipe.bars, "seed": recipe.seed,
         "bar_beats": float(recipe.bar_beats), "frame_beats": float(recipe.frame_beats),
         "sentence": pattern_sentence(recipe), "start": start, "end": end,
+        "shortened": end < wanted,
         "meeting": {"words": met.words(), "bars": met.bars},
         "lanes": [{
             "id": lane.id, "name": lane.name, "note": lane.note, "channel": lane.channel,

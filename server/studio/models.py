@@ -1,7 +1,7 @@
 """Pieces, their patterns and revisions, the Trail, and clips.
 
 Nothing is overwritten: an edit appends a revision, and what is deleted is only marked, so that it
-can be brought back.
+can be brought back. A `key`, chosen by who asks, makes asking again for the same thing harmless.
 """
 
 from typing import Any
@@ -15,27 +15,33 @@ class Piece(models.Model):
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="pieces")
     name = models.CharField(max_length=80)
+    key = models.UUIDField(null=True)
     created = models.DateTimeField(auto_now_add=True)
     deleted = models.DateTimeField(null=True, blank=True)
 
     class Meta:
         ordering = ("created", "id")
+        constraints = (models.UniqueConstraint(fields=("owner", "key"), name="one_piece_a_key"),)
 
     def __str__(self) -> str:
         return self.name
 
 
 class Pattern(models.Model):
-    """Lanes and a frame; `head` is the revision that it stands at."""
+    """Lanes and a frame; `head` is the revision that it stands at, `moved` the key of the undo or
+    redo that brought it there, if one did."""
 
     piece = models.ForeignKey(Piece, models.CASCADE, related_name="patterns")
     name = models.CharField(max_length=80)
+    key = models.UUIDField(null=True)
     head = models.ForeignKey("Revision", models.RESTRICT, null=True, related_name="+")
+    moved = models.UUIDField(null=True)
     created = models.DateTimeField(auto_now_add=True)
     deleted = models.DateTimeField(null=True, blank=True)
 
     class Meta:
         ordering = ("created", "id")
+        constraints = (models.UniqueConstraint(fields=("piece", "key"), name="one_pattern_a_key"),)
 
     def __str__(self) -> str:
         return self.name
@@ -46,9 +52,14 @@ class Revision(models.Model):
 
     pattern = models.ForeignKey(Pattern, models.CASCADE, related_name="revisions")
     parent = models.ForeignKey("self", models.CASCADE, null=True, related_name="children")
+    key = models.UUIDField(null=True)
     recipe: Any = models.JSONField()
     label = models.CharField(max_length=200)
     created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = (models.UniqueConstraint(fields=("pattern", "key"),
+                                               name="one_revision_a_key"),)
 
     def __str__(self) -> str:
         return f"{self.pattern_id}: {self.label}"
@@ -82,6 +93,7 @@ class Clip(models.Model):
     piece = models.ForeignKey(Piece, models.CASCADE, related_name="clips")
     pattern = models.ForeignKey(Pattern, models.SET_NULL, null=True, related_name="clips")
     name = models.CharField(max_length=80)
+    key = models.UUIDField(null=True)
     document: Any = models.JSONField()
     segments: Any = models.JSONField()
     created = models.DateTimeField(auto_now_add=True)
@@ -89,6 +101,7 @@ class Clip(models.Model):
 
     class Meta:
         ordering = ("-id",)
+        constraints = (models.UniqueConstraint(fields=("piece", "key"), name="one_clip_a_key"),)
 
     def __str__(self) -> str:
         return self.name

@@ -1,5 +1,6 @@
-"""Recipes and owners of revisions, kept at hand: a revision never changes, nor whose it is."""
+"""Recipes and owners of revisions, kept at hand: a revision never changes."""
 
+import time
 from collections import OrderedDict
 from threading import Lock
 
@@ -8,8 +9,10 @@ from lattice.recipe import Recipe, read
 from studio.models import Revision
 
 _MOST_KEPT = 512
+_SECONDS = 2.0
+"""So long a piece or pattern that was deleted elsewhere may still be looked at."""
 _kept: OrderedDict[int, Recipe] = OrderedDict()
-_owned: OrderedDict[tuple[int, int, int | None], None] = OrderedDict()
+_owned: OrderedDict[tuple[int, int, int | None], float] = OrderedDict()
 _lock = Lock()
 
 
@@ -24,16 +27,19 @@ def recipe_of(revision_id: int) -> Recipe:
 
 
 def belongs(revision_id: int, pattern_id: int, owner_id: int | None) -> bool:
-    """Whether a revision is one of this pattern, and the pattern this owner's."""
+    """Whether a revision is one of this pattern, and the pattern this owner's and not deleted."""
     place = (revision_id, pattern_id, owner_id)
+    now = time.monotonic()
     with _lock:
-        if place in _owned:
+        if now - _owned.get(place, -_SECONDS) < _SECONDS:
             return True
-    if not Revision.objects.filter(pk=revision_id, pattern_id=pattern_id,
+    if not Revision.objects.filter(pk=revision_id, pattern_id=pattern_id, pattern__deleted=None,
+                                   pattern__piece__deleted=None,
                                    pattern__piece__owner_id=owner_id).exists():
         return False
     with _lock:
-        _owned[place] = None
+        _owned[place] = now
+        _owned.move_to_end(place)
         while len(_owned) > _MOST_KEPT:
             _owned.popitem(last=False)
     return True

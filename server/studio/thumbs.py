@@ -4,9 +4,13 @@ from typing import Any
 
 from lattice.clip import Clip, Segment, clip
 from lattice.recipe import Recipe
+from lattice.work import work
 from ninja import Schema
 
-from studio.limits import MOST_CELLS, cells
+from studio.limits import MOST_WORK
+
+MOST_MARKS = 4096
+"""So many notes a picture draws at the most; it is small."""
 
 
 class ThumbLane(Schema):
@@ -28,14 +32,21 @@ class Thumb(Schema):
 def thumb(taken: Clip) -> dict[str, Any]:
     """The small picture of a clip."""
     beats = float(taken.beats)
+    places = min(1024, MOST_MARKS // max(1, len(taken.lanes)))
+    marks: dict[str, dict[int, tuple[float, int]]] = {lane.id: {} for lane in taken.lanes}
+    for note in taken.notes:
+        share = note.start / beats
+        of_lane, place = marks[note.lane], int(share * places)
+        # Of notes that would stand on top of each other, the loudest is drawn.
+        if place not in of_lane or of_lane[place][1] < note.velocity:
+            of_lane[place] = (round(share, 4), note.velocity)
     return {"bars": beats * taken.meter[1] / 4 / taken.meter[0], "notes": len(taken.notes),
-            "lanes": [{"id": lane.id, "name": lane.name, "notes": [
-                [round(note.start / beats, 4), note.velocity]
-                for note in taken.notes if note.lane == lane.id]} for lane in taken.lanes]}
+            "lanes": [{"id": lane.id, "name": lane.name, "notes": list(marks[lane.id].values())}
+                      for lane in taken.lanes]}
 
 
 def pattern_thumb(recipe: Recipe) -> dict[str, Any]:
     """The small picture of a pattern's first pass, or of its first bar where a pass is large."""
-    small = cells(recipe, float(recipe.frame_beats)) < MOST_CELLS / 10
+    small = work(recipe, 0, float(recipe.frame_beats)) < MOST_WORK / 10
     beats = recipe.frame_beats if small else recipe.bar_beats
     return thumb(clip("", [Segment(recipe, 0, 0, float(beats))], 0, beats))

@@ -12,11 +12,19 @@ from ninja import Schema
 from pydantic import Field, TypeAdapter, model_validator
 
 from studio import models
-from studio.limits import check_size
+from studio.limits import (
+    MOST_FOR_A_CLIP,
+    MOST_WORK,
+    check_count,
+    check_edits,
+    check_stretches,
+)
 from studio.recipes import recipe_of
 from studio.thumbs import thumb
 
 MOST_SEGMENTS = 2000
+TICK = 1 / 960
+"""The shortest pass, in beats; nothing is shorter."""
 _edits: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])
 
 
@@ -43,7 +51,7 @@ class HeardPass(Schema):
     key: UUID
     number: int = Field(ge=0, lt=2**31)
     start: float = Field(ge=0, lt=2**31)
-    beats: float = Field(gt=0, le=1024)
+    beats: float = Field(ge=TICK, le=1024)
     segments: list[HeardSegment] = Field(min_length=1, max_length=MOST_SEGMENTS)
 
     @model_validator(mode="after")
@@ -60,8 +68,8 @@ def remember(pattern: models.Pattern, heard_pass: HeardPass) -> models.TrailPass
         return known
     segments = [segment.model_dump(mode="json") for segment in heard_pass.segments]
     check_revisions(pattern, segments)
-    beats = Fraction(heard_pass.beats).limit_denominator(1024)
-    taken = take("", segments, heard_pass.start, beats)
+    beats = Fraction(heard_pass.beats).limit_denominator(1024) or Fraction(TICK)
+    taken = take("", segments, heard_pass.start, beats, MOST_WORK)
     entry, _ = models.TrailPass.objects.get_or_create(
         pattern=pattern, key=heard_pass.key, defaults={
             "number": heard_pass.number, "start": heard_pass.start, "beats": str(beats),
@@ -77,14 +85,17 @@ def check_revisions(pattern: models.Pattern, segments: list[dict[str, Any]]) -> 
         raise RecipeError("That pass names a revision that this pattern does not have.")
 
 
-def take(name: str, segments: list[dict[str, Any]], start: float, beats: Fraction) -> Clip:
-    """The clip that segments make; see lattice.clip.clip."""
-    stretches = []
-    for segment in segments:
-        edits = _edits.validate_python(segment["edits"])
-        recipe = apply_all(recipe_of(segment["revision"]), edits)
-        check_size(recipe, segment["start"], segment["end"])
-        stretches.append(Segment(recipe, segment["at"], segment["start"], segment["end"]))
+def take(name: str, segments: list[dict[str, Any]], start: float, beats: Fraction,
+         most: float = MOST_FOR_A_CLIP) -> Clip:
+    """The clip that segments make (see lattice.clip.clip); RecipeError if it is more work than
+    `most`."""
+    check_count((len(recipe_of(segment["revision"]).lanes) for segment in segments), most)
+    edits = [_edits.validate_python(segment["edits"]) for segment in segments]
+    check_edits(edit for each in edits for edit in each)
+    stretches = [Segment(apply_all(recipe_of(segment["revision"]), each), segment["at"],
+                         segment["start"], segment["end"])
+                 for segment, each in zip(segments, edits, strict=True)]
+    check_stretches(((each.recipe, each.start, each.end) for each in stretches), most)
     return clip(name, stretches, start, beats)
 
 
@@ -101,7 +112,7 @@ def in_a_row(entries: list[models.TrailPass]) -> tuple[list[dict[str, Any]], Fra
 
 
 def keep(pattern: models.Pattern, entries: list[models.TrailPass], first_bar: int,
-         bars: int | None) -> models.Clip:
+         bars: int | None, key: UUID | None = None) -> models.Clip:
     """A clip of passes that follow each other, note for note as they were heard; or of so many
     `bars` of them from `first_bar` (from 1) on. RecipeError if there are not so many."""
     segments, total = in_a_row(entries)
@@ -115,15 +126,18 @@ def keep(pattern: models.Pattern, entries: list[models.TrailPass], first_bar: in
             raise RecipeError(f"These passes have {int(total / bar)} bars.")
         last = first_bar + bars - 1
         name += f", bar {first_bar}" if bars == 1 else f", bars {first_bar}–{last}"
-    kept = shelve(pattern, segments, float(start), beats, f"{pattern.name}, {name}")
+    kept = shelve(pattern, segments, float(start), beats, f"{pattern.name}, {name}",
+                  key)
     models.TrailPass.objects.filter(pk__in=[entry.pk for entry in entries]).update(kept=True)
     return kept
 
 
 def shelve(pattern: models.Pattern, segments: list[dict[str, Any]], start: float, beats: Fraction,
-           name: str) -> models.Clip:
-    """Lay a clip of these segments on the Shelf."""
+           name: str, key: UUID | None = None) -> models.Clip:
+    """Lay a clip of these segments on the Shelf; one that lies there under this key stays."""
     taken = take(name, segments, start, beats)
-    return models.Clip.objects.create(piece=pattern.piece, pattern=pattern, name=name,
-                                      document=to_json(taken), segments=segments)
+    fields = {"pattern": pattern, "name": name, "document": to_json(taken), "segments": segments}
+    if key is None:
+        return models.Clip.objects.create(piece=pattern.piece, **fields)
+    return models.Clip.objects.get_or_create(piece=pattern.piece, key=key, defaults=fields)[0]
 

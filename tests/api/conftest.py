@@ -18,7 +18,7 @@ class Musician:
             self.client.force_login(user)
 
     def call(self, method: str, path: str, body: Any = None) -> tuple[int, Any]:
-        content = {} if body is None else {"data": body, "content_type": "application/json"}
+        content = {"data": "" if body is None else body, "content_type": "application/json"}
         answer = getattr(self.client, method)(f"/api/{path}", **content)
         is_json = answer.headers.get("Content-Type", "").startswith("application/json")
         return answer.status_code, answer.json() if is_json and answer.content else answer.content
@@ -55,7 +55,7 @@ class Musician:
 
 
 @pytest.fixture(autouse=True)
-def _fresh_throttle() -> None:
+def _fresh_throttle(db: None) -> None:
     cache.clear()
 
 

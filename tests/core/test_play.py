@@ -9,8 +9,8 @@ from typing import Any
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from lattice.edits import SetLane
-from lattice.picture import groups, pictures
-from lattice.play import Performance, play
+from lattice.picture import pictures
+from lattice.play import Performance, groups, play
 from lattice.recipe import Recipe, read, to_json
 from lattice.sentence import CLAUSES, sentence
 from lattice.slots import Slot

@@ -95,9 +95,9 @@ def test_a_database_is_made_shared_and_ended(own_data: Path) -> None:
     if os.geteuid() == 0:
         shutil.chown(home / "pg", database.SERVER_USER)
     try:
-        with database.database() as url:
+        with database.database() as (url, _):
             assert list(home.glob("pg.half-made-*")), "what an earlier start left is set aside"
-            with database.database() as again:
+            with database.database() as (again, _):
                 assert again == url, "a second start finds the server running"
             with psycopg.connect(url) as connection:
                 assert connection.execute("SELECT 6 * 7").fetchone() == (42,)

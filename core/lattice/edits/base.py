@@ -14,7 +14,7 @@ from lattice.recipe import MAX_LANES, Lane, Recipe, first_sentence, read, to_jso
 class Edit(BaseModel):
     """A change; `do` names its kind."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
 
     def apply(self, recipe: Recipe) -> Recipe:
         """The recipe with the change made; RecipeError if it cannot be."""
@@ -23,6 +23,11 @@ class Edit(BaseModel):
     def describe(self, recipe: Recipe) -> str:
         """The change in a few words, seen from the recipe it is made on."""
         raise NotImplementedError
+
+    @property
+    def changes(self) -> int:
+        """How many lanes it changes, the measure of its cost."""
+        return 1 + len(getattr(self, "also", ()))
 
 
 def who(lane_id: str | None, recipe: Recipe) -> str:
@@ -68,7 +73,8 @@ def changed(recipe: Recipe, fields: dict[str, Any], drop: bool = False) -> Recip
 def with_lane(recipe: Recipe, lane: Lane) -> Recipe:
     changed = recipe.model_copy(update={
         "lanes": tuple(lane if each.id == lane.id else each for each in recipe.lanes)})
-    changed.playing_order()
+    if lane.follows != recipe.lane(lane.id).follows:
+        changed.playing_order()
     return changed
 
 

@@ -18,7 +18,8 @@ from lattice.edits.base import (
 )
 from lattice.errors import RecipeError
 from lattice.percussion import note_name
-from lattice.recipe import MAX_LANES, Lane, Name, Recipe
+from lattice.recipe import MAX_LANES, Lane, Recipe
+from lattice.values import LaneName
 
 
 class SetLane(Edit):
@@ -60,7 +61,7 @@ class AddLane(Edit):
     """A new lane at the end, or after another; `follow` makes it follow that one."""
 
     do: Literal["add_lane"]
-    name: Name | None = None
+    name: LaneName | None = None
     note: Annotated[int, Field(ge=0, le=127)] = 42
     after: str | None = None
     follow: Literal["gaps", "answer"] | None = None

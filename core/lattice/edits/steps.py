@@ -127,15 +127,20 @@ class RollCells(Edit):
     strokes: Annotated[int, Field(ge=1, le=256)]
 
     def apply(self, recipe: Recipe) -> Recipe:
+        if self.until - self.at > recipe.frame_beats:
+            raise RecipeError("A roll goes over one frame at most.")
         time = Performance(recipe).voice(self.lane).time
         grain, shift = time.times.grain, time.shift
         # A hair before, for a place that floating point has rounded down.
-        begin, stop = (int((beats - CLOSE) * grain) - shift for beats in (self.at, self.until))
-        cells = [(time.start(run, cell), time.length(cell)) for run in time.runs(begin, stop)
-                 for cell in range(*time.span(run, begin, stop))]
-        if not cells:
+        begin, stop = (time.times.ticks(Fraction(beats - CLOSE)) - shift
+                       for beats in (self.at, self.until))
+        spans = [(run, *time.span(run, begin, stop)) for run in time.runs(begin, stop)]
+        spans = [span for span in spans if span[1] < span[2]]
+        if not spans:
             raise RecipeError(f"{recipe.lane(self.lane).name} has no steps there.")
-        start, end = cells[0][0], sum(cells[-1])
+        (run, first, _), (last_run, _, after) = spans[0], spans[-1]
+        start = time.start(run, first)
+        end = time.start(last_run, after - 1) + time.length(after - 1)
         return RollStretch(do="roll_stretch", lane=self.lane, start=Fraction(start, grain)
                            % recipe.frame_beats, beats=Fraction(end - start, grain),
                            strokes=self.strokes).apply(recipe)
@@ -273,6 +278,6 @@ def _hits(lane: Lane, recipe: Recipe) -> list[bool]:
     hits = Performance(recipe).voice(lane.id).hits
     if hits.followed is None:
         return [lane.pins.get(step, hit) for step, hit in enumerate(hits.base)]
-    cycle = int(lane.steps * cell_beats(lane, recipe) * hits.times.grain)
+    cycle = hits.times.ticks(lane.steps * cell_beats(lane, recipe))
     found = {hit.step for hit in hits.between(0, cycle)}
     return [step in found for step in range(lane.steps)]

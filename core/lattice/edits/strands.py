@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
 from lattice.draws import Draws
 from lattice.edits.base import Edit, edited, who, with_lane
@@ -12,7 +12,7 @@ from lattice.errors import RecipeError
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, to_json
 from lattice.strands import BOUNDS, WHOLE, By, Strand, StrandDirection, placer, single
-from lattice.values import Percent, StepNumber, half_up
+from lattice.values import Document, Percent, StepNumber, half_up
 
 Value = float | tuple[float, float]
 CLOSE = 0.001
@@ -136,10 +136,8 @@ class CopyStrand(Edit):
         return f"{who(self.lane, recipe)}{self.kind} as in {recipe.lane(self.source).name}"
 
 
-class TouchPlace(BaseModel):
+class TouchPlace(Document):
     """A hit, by its place in beats: its velocity is raised, its nudge (percent) moved."""
-
-    model_config = ConfigDict(extra="forbid", frozen=True)
 
     at: Annotated[float, Field(ge=0, lt=2**31)]
     louder: Annotated[float, Field(ge=-127, le=127)] = 0
@@ -160,7 +158,7 @@ class Touch(Edit):
         found = False
         changed: dict[str, dict[int, float]] = {"velocity": {}, "nudge": {}}
         for place in self.places:
-            near = voice.hits.between(int(place.at * grain) - 1, int(place.at * grain) + 2)
+            near = voice.hits.between(*voice.times.around(place.at, place.at))
             hit = next((hit for hit in near if abs(hit.start / grain - place.at) < CLOSE), None)
             if hit is None:
                 continue

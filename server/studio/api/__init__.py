@@ -8,9 +8,11 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 
 from studio.api import clips, patterns, pieces, session
+from studio.api.reading import UNREADABLE, NotToBeKept, StrictParser, strictly
 from studio.page import OUT_OF_DATE
 
-api = NinjaAPI(title="Jolly Lattice", version="1", auth=django_auth, docs_url=None)
+api = NinjaAPI(title="Jolly Lattice", version="1", auth=django_auth, docs_url=None,
+               parser=StrictParser())
 api.add_router("", session.router)
 api.add_router("", pieces.router)
 api.add_router("", patterns.router)
@@ -34,10 +36,23 @@ def malformed(request: HttpRequest, problem: ValidationError) -> HttpResponse:
 @api.exception_handler(HttpError)
 def turned_away(request: HttpRequest, problem: HttpError) -> HttpResponse:
     """What the framework or a view turned away, the framework's own words made clear."""
-    words = {"CSRF check Failed": OUT_OF_DATE,
-             "Cannot parse request body": "That request is not JSON; load the page again."}
-    detail = words.get(str(problem), str(problem))
+    if str(problem) == "Cannot parse request body":
+        return _unreadable(request)
+    detail = {"CSRF check Failed": OUT_OF_DATE,
+              "Too many requests.": "Too many tries; wait a minute and try again.",
+              }.get(str(problem), str(problem))
     return api.create_response(request, {"detail": detail}, status=problem.status_code)
+
+
+def _unreadable(request: HttpRequest) -> HttpResponse:
+    """No JSON at all, or JSON with something in it that cannot be kept."""
+    try:
+        strictly(request.body)
+    except NotToBeKept as problem:
+        return api.create_response(request, {"detail": str(problem)}, status=422)
+    except (ValueError, RecursionError):
+        pass
+    return api.create_response(request, {"detail": UNREADABLE}, status=400)
 
 
 @api.exception_handler(AuthenticationError)
@@ -50,6 +65,14 @@ def stranger(request: HttpRequest, problem: AuthenticationError) -> HttpResponse
 def missing(request: HttpRequest, problem: Http404) -> HttpResponse:
     """Not there, or not this owner's: the two look alike."""
     return api.create_response(request, {"detail": "That is not here (any more)."}, status=404)
+
+
+@api.exception_handler(MemoryError)
+def out_of_room(request: HttpRequest, problem: MemoryError) -> HttpResponse:
+    """The process may not take more memory; what it has worked on is given back."""
+    return api.create_response(request, {
+        "detail": "That was more than the server has room for; take fewer bars or lanes."},
+        status=503)
 
 
 @api.exception_handler(OperationalError)

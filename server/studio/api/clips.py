@@ -47,8 +47,8 @@ def file_name(name: str) -> str:
 
 
 def clips_of(request: HttpRequest) -> QuerySet[Clip]:
-    """The signed-in owner's clips, the deleted ones too."""
-    return Clip.objects.filter(piece__owner=request.user)
+    """The signed-in owner's clips, the deleted ones too, but none of a deleted piece."""
+    return Clip.objects.filter(piece__owner=request.user, piece__deleted=None)
 
 
 @router.patch("/clips/{clip_id}", response=ClipOut)
@@ -63,8 +63,8 @@ def rename_clip(request: HttpRequest, clip_id: int, data: NameIn) -> dict[str, A
 @router.delete("/clips/{clip_id}", response={204: None})
 def delete_clip(request: HttpRequest, clip_id: int) -> tuple[int, None]:
     """Take a clip off the Shelf; it can be brought back."""
-    clip = get_object_or_404(clips_of(request), pk=clip_id, deleted=None)
-    clip.deleted = timezone.now()
+    clip = get_object_or_404(clips_of(request), pk=clip_id)
+    clip.deleted = clip.deleted or timezone.now()
     clip.save(update_fields=["deleted"])
     return 204, None
 
@@ -86,7 +86,7 @@ def _download(data: bytes, content_type: str, name: str) -> HttpResponse:
 @router.get("/clips/{clip_id}/midi")
 def clip_midi(request: HttpRequest, clip_id: int) -> HttpResponse:
     """The clip as a Standard MIDI File."""
-    clip = get_object_or_404(clips_of(request), pk=clip_id)
+    clip = get_object_or_404(clips_of(request), pk=clip_id, deleted=None)
     return _download(to_midi(core_clip(clip)), "audio/midi", file_name(clip.name))
 
 

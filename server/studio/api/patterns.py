@@ -2,6 +2,7 @@
 
 from fractions import Fraction
 from typing import Any, Literal
+from uuid import UUID
 
 import orjson
 from django.http import Http404, HttpRequest, HttpResponse
@@ -10,6 +11,7 @@ from lattice.edits import AnyEdit, apply_all
 from lattice.errors import RecipeError
 from lattice.recipe import Recipe
 from lattice.why import why
+from lattice.work import work
 from ninja import Router, Schema
 from pydantic import Field
 
@@ -17,6 +19,7 @@ from studio import history, trail
 from studio.api.clips import ClipOut, clip_out
 from studio.api.pieces import patterns_of
 from studio.api.signed_in import recently_signed_in
+from studio.limits import MOST_WORK, TOO_DENSE, check_edits
 from studio.look import look
 from studio.models import Pattern
 from studio.recipes import belongs, recipe_of
@@ -143,6 +146,7 @@ class ViewOut(Schema):
     sentence: SentenceOut
     start: float
     end: float
+    shortened: bool
     meeting: MeetingOut
     lanes: list[LaneOut]
     chosen: ChosenOut | None
@@ -189,7 +193,9 @@ class LookIn(Wanted):
 
 
 class EditIn(LookIn):
-    """Edits to store on a revision."""
+    """Edits to store on a revision; `key` makes sending them twice harmless."""
+
+    key: UUID | None = None
 
 
 class WhyIn(Schema):
@@ -219,13 +225,14 @@ class TrailOut(Schema):
 
 class KeepIn(Schema):
     """What to keep: passes of the Trail, or so many `bars` of them from `first_bar` on; without
-    passes, so many bars of a revision from beat `start` on."""
+    passes, so many bars of a revision from beat `start` on. `key` makes keeping twice harmless."""
 
     passes: list[int] = Field(default=[], max_length=256)
     first_bar: int = Field(default=1, ge=1, le=4096)
     bars: int | None = Field(default=None, ge=1, le=64)
     revision: int | None = None
     start: float = Field(default=0, ge=0, lt=2**31)
+    key: UUID | None = None
 
 
 class HeardNote(Schema):
@@ -252,14 +259,14 @@ def _json(answer: dict[str, Any], status: int = 200) -> HttpResponse:
 
 
 def _pattern(request: HttpRequest, pattern_id: int) -> Pattern:
-    return get_object_or_404(patterns_of(request), pk=pattern_id, deleted=None,
-                             piece__deleted=None)
+    return get_object_or_404(patterns_of(request), pk=pattern_id, deleted=None)
 
 
 def _tried(owner: int, pattern_id: int, data: LookIn | WhyIn) -> Recipe:
     """The recipe of a revision that this owner may see, with the edits that are tried out."""
     if not belongs(data.revision, pattern_id, owner):
         raise Http404
+    check_edits(data.edits)
     return apply_all(recipe_of(data.revision), data.edits)
 
 
@@ -288,26 +295,27 @@ def edit(request: HttpRequest, pattern_id: int, data: EditIn) -> HttpResponse:
     """Store edits as one revision; 409 with the newer state if the pattern has moved on."""
     pattern = _pattern(request, pattern_id)
     try:
-        return _json(_state(history.store(pattern, data.revision, data.edits), data))
+        return _json(_state(history.store(
+            pattern, data.revision, data.edits, data.key), data))
     except history.StaleEdit as stale:
         return _stale(stale, data)
 
 
 @router.post("/patterns/{pattern_id}/undo", response={200: StateOut, 409: StaleOut})
-def undo(request: HttpRequest, pattern_id: int, data: LookIn) -> HttpResponse:
+def undo(request: HttpRequest, pattern_id: int, data: EditIn) -> HttpResponse:
     """Go back one revision."""
     return _move(request, pattern_id, data, back=True)
 
 
 @router.post("/patterns/{pattern_id}/redo", response={200: StateOut, 409: StaleOut})
-def redo(request: HttpRequest, pattern_id: int, data: LookIn) -> HttpResponse:
+def redo(request: HttpRequest, pattern_id: int, data: EditIn) -> HttpResponse:
     """Go forward one revision."""
     return _move(request, pattern_id, data, back=False)
 
 
-def _move(request: HttpRequest, pattern_id: int, data: LookIn, *, back: bool) -> HttpResponse:
+def _move(request: HttpRequest, pattern_id: int, data: EditIn, *, back: bool) -> HttpResponse:
     try:
-        pattern = history.move(_pattern(request, pattern_id), data.revision, back)
+        pattern = history.move(_pattern(request, pattern_id), data.revision, back, data.key)
     except history.StaleEdit as stale:
         return _stale(stale, data)
     return _json(_state(pattern, data))
@@ -321,7 +329,11 @@ def _stale(stale: history.StaleEdit, data: Wanted) -> HttpResponse:
 @router.post("/patterns/{pattern_id}/why", response=WhyOut, auth=recently_signed_in)
 def tell_why(request: HttpRequest, pattern_id: int, data: WhyIn) -> dict[str, str]:
     """Why a cell plays or rests."""
-    return {"words": why(_tried(request.auth, pattern_id, data), data.lane, data.at)}
+    recipe = _tried(request.auth, pattern_id, data)
+    recipe.lane(data.lane)
+    if work(recipe, data.at, data.at + 1, [data.lane]) > MOST_WORK:
+        raise RecipeError(TOO_DENSE)
+    return {"words": why(recipe, data.lane, data.at)}
 
 
 @router.get("/patterns/{pattern_id}/trail", response=list[TrailOut])
@@ -355,11 +367,14 @@ def hear_again(request: HttpRequest, pattern_id: int, pass_id: int) -> dict[str,
 def keep(request: HttpRequest, pattern_id: int, data: KeepIn) -> dict[str, Any]:
     """Make a clip of passes that were heard, or of bars still to come."""
     pattern = _pattern(request, pattern_id)
+    kept = pattern.piece.clips.filter(key=data.key).first() if data.key else None
+    if kept:
+        return clip_out(kept)
     if data.passes:
         entries = list(pattern.trail.filter(pk__in=data.passes))
         if len(entries) != len(set(data.passes)):
             raise RecipeError("One of these passes is not on the Trail any more.")
-        return clip_out(trail.keep(pattern, entries, data.first_bar, data.bars))
+        return clip_out(trail.keep(pattern, entries, data.first_bar, data.bars, data.key))
     bars = data.bars or 1
     revision = data.revision if data.revision is not None else pattern.head_id
     segment = {"revision": revision, "edits": [], "at": data.start, "start": data.start}
@@ -369,4 +384,5 @@ def keep(request: HttpRequest, pattern_id: int, data: KeepIn) -> dict[str, Any]:
     first = int(data.start / recipe.bar_beats) + 1
     span = f"bar {first}" if bars == 1 else f"bars {first}–{first + bars - 1}"
     segment["end"] = data.start + float(beats)
-    return clip_out(trail.shelve(pattern, [segment], data.start, beats, f"{pattern.name}, {span}"))
+    return clip_out(trail.shelve(pattern, [segment], data.start, beats, f"{pattern.name}, {span}",
+                                 data.key))

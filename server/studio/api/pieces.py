@@ -1,6 +1,8 @@
 """Pieces and their patterns: list, make, rename, duplicate, delete and bring back."""
 
+from collections.abc import Callable
 from typing import Any
+from uuid import UUID
 
 from django.db import transaction
 from django.db.models import QuerySet
@@ -12,7 +14,7 @@ from ninja import Router, Schema
 
 from studio import history
 from studio.api.clips import ClipOut, clip_out
-from studio.api.names import NameIn
+from studio.api.names import NameIn, NewIn
 from studio.models import Pattern, Piece
 from studio.recipes import recipe_of
 from studio.thumbs import Thumb, pattern_thumb
@@ -20,10 +22,16 @@ from studio.thumbs import Thumb, pattern_thumb
 router = Router(tags=["pieces"])
 
 
-class PatternIn(NameIn):
+class PatternIn(NewIn):
     """A new pattern; `copy_of` is the pattern to begin from."""
 
     copy_of: int | None = None
+
+
+class KeyIn(Schema):
+    """`key` makes asking for the same thing twice harmless."""
+
+    key: UUID | None = None
 
 
 class PatternOut(Schema):
@@ -57,8 +65,9 @@ def pieces_of(request: HttpRequest) -> QuerySet[Piece]:
 
 
 def patterns_of(request: HttpRequest) -> QuerySet[Pattern]:
-    """The signed-in owner's patterns, the deleted ones too."""
-    return Pattern.objects.filter(piece__owner=request.user).select_related("head", "piece")
+    """The signed-in owner's patterns, the deleted ones too, but none of a deleted piece."""
+    return Pattern.objects.filter(piece__owner=request.user, piece__deleted=None) \
+        .select_related("head", "piece").defer("head__recipe")
 
 
 def _pattern_out(pattern: Pattern) -> dict[str, Any]:
@@ -81,12 +90,24 @@ def list_pieces(request: HttpRequest) -> list[dict[str, Any]]:
 
 
 @router.post("/pieces", response=PieceOut)
-def make_piece(request: HttpRequest, data: NameIn) -> dict[str, Any]:
+def make_piece(request: HttpRequest, data: NewIn) -> dict[str, Any]:
     """A new piece with one empty pattern."""
+    return _piece_out(_new_piece(request, data.name, data.key, lambda piece: [
+        ("Pattern 1", Recipe(seed=piece.id))]))
+
+
+def _new_piece(request: HttpRequest, name: str, key: UUID | None,
+               patterns: Callable[[Piece], list[tuple[str, Recipe]]]) -> Piece:
+    """A new piece with these patterns; the one that is there if it was made with this key."""
     with transaction.atomic():
-        piece = Piece.objects.create(owner=request.user, name=data.name)
-        history.begin(piece, "Pattern 1", Recipe(seed=piece.id))
-    return _piece_out(piece)
+        if key is None:
+            piece, new = Piece.objects.create(owner=request.user, name=name), True
+        else:
+            piece, new = Piece.objects.get_or_create(owner=request.user, key=key,
+                                                     defaults={"name": name})
+        for title, recipe in patterns(piece) if new else ():
+            history.begin(piece, title, recipe)
+    return piece
 
 
 @router.get("/pieces/{piece_id}", response=PieceWhole)
@@ -107,21 +128,21 @@ def rename_piece(request: HttpRequest, piece_id: int, data: NameIn) -> dict[str,
 
 
 @router.post("/pieces/{piece_id}/duplicate", response=PieceOut)
-def duplicate_piece(request: HttpRequest, piece_id: int) -> dict[str, Any]:
+def duplicate_piece(request: HttpRequest, piece_id: int,
+                    data: KeyIn | None = None) -> dict[str, Any]:
     """A copy of a piece: its patterns as they stand, without their past and without clips."""
     piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
-    with transaction.atomic():
-        copy = Piece.objects.create(owner=request.user, name=f"{piece.name[:73]} (copy)")
-        for pattern in piece.patterns.filter(deleted=None):
-            history.begin(copy, pattern.name, recipe_of(pattern.head_id))
+    copy = _new_piece(request, f"{piece.name[:73]} (copy)", data.key if data else None, lambda _: [
+        (pattern.name, recipe_of(pattern.head_id))
+        for pattern in piece.patterns.filter(deleted=None)])
     return _piece_out(copy)
 
 
 @router.delete("/pieces/{piece_id}", response={204: None})
 def delete_piece(request: HttpRequest, piece_id: int) -> tuple[int, None]:
     """Take a piece out of the list; it can be brought back."""
-    piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
-    piece.deleted = timezone.now()
+    piece = get_object_or_404(pieces_of(request), pk=piece_id)
+    piece.deleted = piece.deleted or timezone.now()
     piece.save(update_fields=["deleted"])
     return 204, None
 
@@ -139,15 +160,19 @@ def restore_piece(request: HttpRequest, piece_id: int) -> dict[str, Any]:
 def make_pattern(request: HttpRequest, piece_id: int, data: PatternIn) -> dict[str, Any]:
     """A new pattern in a piece: empty, or a copy of another of its patterns."""
     piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
-    patterns = piece.patterns.filter(deleted=None)
-    if data.copy_of is not None:
-        recipe = recipe_of(get_object_or_404(patterns, pk=data.copy_of).head_id)
-    else:
-        first = patterns.first()
-        recipe = recipe_of(first.head_id) if first else Recipe()
-        recipe = Recipe(tempo=recipe.tempo, meter=recipe.meter, key=recipe.key,
-                        seed=patterns.count() + 1)
-    return _pattern_out(history.begin(piece, data.name, recipe))
+    with history.locked(piece.id):
+        known = piece.patterns.filter(key=data.key).first() if data.key else None
+        if known:
+            return _pattern_out(known)
+        patterns = piece.patterns.filter(deleted=None)
+        if data.copy_of is not None:
+            recipe = recipe_of(get_object_or_404(patterns, pk=data.copy_of).head_id)
+        else:
+            first = patterns.first()
+            recipe = recipe_of(first.head_id) if first else Recipe()
+            recipe = Recipe(tempo=recipe.tempo, meter=recipe.meter, key=recipe.key,
+                            seed=patterns.count() + 1)
+        return _pattern_out(history.begin(piece, data.name, recipe, data.key))
 
 
 @router.patch("/patterns/{pattern_id}", response=PatternOut)
@@ -162,8 +187,8 @@ def rename_pattern(request: HttpRequest, pattern_id: int, data: NameIn) -> dict[
 @router.delete("/patterns/{pattern_id}", response={204: None})
 def delete_pattern(request: HttpRequest, pattern_id: int) -> tuple[int, None]:
     """Take a pattern out of its piece; it can be brought back."""
-    pattern = get_object_or_404(patterns_of(request), pk=pattern_id, deleted=None)
-    pattern.deleted = timezone.now()
+    pattern = get_object_or_404(patterns_of(request), pk=pattern_id)
+    pattern.deleted = pattern.deleted or timezone.now()
     pattern.save(update_fields=["deleted"])
     return 204, None
 

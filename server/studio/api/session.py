@@ -7,19 +7,47 @@ from django.http import HttpRequest
 from lattice.percussion import PERCUSSION
 from ninja import Router, Schema
 from ninja.errors import HttpError
+from ninja.security import APIKeyCookie
 from ninja.throttling import AnonRateThrottle
+from pydantic import Field
 
 from studio.api.signed_in import recently_signed_in
+from studio.api.tries import TooManyTries, tries_for
 from studio.demo import DEMO_USER, demo_user
 
 router = Router(tags=["session"])
 
 
+class Anybody(APIKeyCookie):
+    """Whoever comes, with the token of a page of ours: nobody can be signed in from elsewhere."""
+
+    param_name = settings.SESSION_COOKIE_NAME
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> bool:
+        """Everybody is let in."""
+        return True
+
+
+anybody = Anybody()
+
+
+class PerAddress(AnonRateThrottle):
+    """So many a minute from one address, signed in or not."""
+
+    def get_cache_key(self, request: HttpRequest) -> str:
+        """Where the count of this address is kept."""
+        return self.cache_format % {"scope": "address", "ident": self.get_ident(request)}
+
+
+def _a_minute(count: int) -> list[PerAddress]:
+    return [PerAddress(f"{count}/m")]
+
+
 class Credentials(Schema):
     """A user name and a password."""
 
-    username: str
-    password: str
+    username: str = Field(max_length=150)
+    password: str = Field(max_length=1000)
 
 
 class SessionOut(Schema):
@@ -43,22 +71,27 @@ def read_session(request: HttpRequest) -> SessionOut:
     return session_of(request)
 
 
-@router.post("/session", response=SessionOut, auth=None, throttle=[AnonRateThrottle("20/m")])
+@router.post("/session", response=SessionOut, auth=anybody, throttle=_a_minute(20))
 def sign_in(request: HttpRequest, data: Credentials) -> SessionOut:
     """Sign in with a user name and a password."""
-    user = authenticate(request, username=data.username[:150], password=data.password[:1000])
-    if user is None or (user.get_username() == DEMO_USER and not settings.DEMO):
-        raise HttpError(422, "That name and password do not go together.")
+    try:
+        with tries_for(data.username):
+            user = authenticate(request, username=data.username, password=data.password)
+            if user is None or user.get_username() == DEMO_USER:
+                raise HttpError(422, "That name and password do not go together.")
+    except TooManyTries as problem:
+        raise HttpError(429, str(problem)) from None
     login(request, user)
     return session_of(request)
 
 
-@router.post("/session/demo", response=SessionOut, auth=None)
+@router.post("/session/demo", response=SessionOut, auth=anybody, throttle=_a_minute(30))
 def open_demo(request: HttpRequest) -> SessionOut:
     """Open the demo account, where the application was started for it."""
     if not settings.DEMO:
         raise HttpError(404, "There is no demo here.")
-    login(request, demo_user(), backend="django.contrib.auth.backends.ModelBackend")
+    if request.user.get_username() != DEMO_USER:
+        login(request, demo_user(), backend="django.contrib.auth.backends.ModelBackend")
     return session_of(request)
 
 
@@ -70,11 +103,11 @@ def sign_out(request: HttpRequest) -> SessionOut:
     return session_of(request)
 
 
-@router.post("/accounts", response=SessionOut, auth=None, throttle=[AnonRateThrottle("20/m")])
+@router.post("/accounts", response=SessionOut, auth=anybody, throttle=_a_minute(20))
 def sign_up(request: HttpRequest, data: Credentials) -> SessionOut:
     """Make an account and sign in with it."""
-    form = UserCreationForm({"username": data.username, "password1": data.password[:1000],
-                             "password2": data.password[:1000]})
+    form = UserCreationForm({"username": data.username, "password1": data.password,
+                             "password2": data.password})
     if not form.is_valid():
         raise HttpError(422, next(iter(form.errors.values()))[0])
     login(request, form.save(), backend="django.contrib.auth.backends.ModelBackend")

@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand
 
@@ -9,11 +10,14 @@ from studio.demo import load
 
 
 class Command(BaseCommand):
-    """`manage.py prepare`: migrate, and load the demo's pieces."""
+    """`manage.py prepare`: migrate, clear away what has run out, and load the demo's pieces."""
 
-    help = "Migrate, and load the demo's pieces unless they are there."
+    help = "Migrate, clear old sessions, and load the demo's pieces where the demo is offered."
 
     def handle(self, *args: Any, **options: Any) -> None:
-        """Do both."""
+        """Do all of it."""
         call_command("migrate", verbosity=0, interactive=False)
-        load()
+        call_command("createcachetable")
+        call_command("clearsessions")
+        if settings.DEMO:
+            load()
