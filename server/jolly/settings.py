@@ -114,4 +114,6 @@ LOGGING = {
     "disable_existing_loggers": False,
     "handlers": {"console": {"class": "logging.StreamHandler"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
+    # What was refused was told to whoever asked; only what went wrong here is written down.
+    "loggers": {"django.request": {"level": "ERROR"}, "waitress.queue": {"level": "ERROR"}},
 }

@@ -41,6 +41,48 @@ def test_guessing_passwords_is_slowed_down(fern: Musician, settings: Any) -> Non
     assert guesses[-1] == 429
 
 
+def test_neither_a_forged_address_nor_many_addresses_help_with_guessing(
+        fern: Musician, settings: Any) -> None:
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    someone = Musician(None)
+    forged = [someone.client.post("/api/session", data=GOOD | {"username": f"n{i}"},
+                                  content_type="application/json",
+                                  headers={"X-Forwarded-For": f"10.0.0.{i}"}).status_code
+              for i in range(25)]
+    assert forged[0] == 422 and forged[-1] == 429, "what a client says of itself counts nothing"
+    fern.good("post", "accounts", GOOD)
+    tries = [someone.client.post("/api/session", data=GOOD | {"password": f"wrong {i}"},
+                                 content_type="application/json", REMOTE_ADDR=f"10.1.0.{i}")
+             for i in range(12)]
+    assert [each.status_code for each in tries] == [422] * 10 + [429] * 2
+    assert tries[-1].json()["detail"].startswith("Too many wrong passwords for this name")
+    right = someone.client.post("/api/session", data=GOOD | {"username": "NightWatch"},
+                                content_type="application/json", REMOTE_ADDR="10.2.0.1")
+    assert right.status_code == 429, "also for the right one, and however the name is written"
+
+
+def test_nobody_is_signed_in_from_elsewhere(db: None, settings: Any) -> None:
+    settings.DEMO = True
+    stranger = Musician(None)
+    stranger.client.handler.enforce_csrf_checks = True
+    for path, body in (("session", GOOD), ("accounts", GOOD), ("session/demo", None)):
+        assert stranger.call("post", path, body) == (
+            403, {"detail": "This page is out of date; load it again."})
+    assert stranger.client.cookies.get("sessionid") is None
+
+
+def test_opening_the_demo_again_makes_no_new_session_and_has_an_end(
+        db: None, settings: Any) -> None:
+    settings.DEMO = True
+    someone = Musician(None)
+    for _ in range(5):
+        someone.good("post", "session/demo")
+    assert Session.objects.count() == 1
+    statuses = [Musician(None).call("post", "session/demo")[0] for _ in range(40)]
+    assert statuses[0] == 200 and statuses[-1] == 429
+    assert Session.objects.count() <= 30
+
+
 def test_the_demo_opens_only_where_it_is_offered(db: None, settings: Any) -> None:
     settings.DEMO = False
     someone = Musician(None)

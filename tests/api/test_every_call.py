@@ -113,3 +113,63 @@ def test_what_is_not_json_is_refused(fern: Musician, place: dict[str, int], body
                               content_type="application/json")
     assert answer.status_code in (400, 422), answer.content
     assert isinstance(answer.json()["detail"], str)
+
+
+@pytest.mark.parametrize(("path", "body"), [
+    ("pieces", '{"name": "a\\u0000b"}'), ("pieces", '{"name": "a\\ud800b"}'),
+    ("session", '{"username": "a\\u0000b", "password": "x"}'),
+    ("accounts", '{"username": "fern9", "password": "pass\\u0000word"}'),
+    ("patterns/{}/edits", '{"revision": {}, "end": 4, "edits": [{"do": "lane", "lane": "pump", '
+                          '"field": "name", "value": "\\u0000"}]}'),
+    ("patterns/{}/look", '{"revision": {}, "end": 4, "edits": [{"do": "shape", "lane": "pump", '
+                         '"kind": "velocity", "how": "set", "amount": NaN}]}'),
+    ("patterns/{}/look", '{"revision": {}, "end": 4, "edits": [{"do": "shape", "lane": "pump", '
+                         '"kind": "velocity", "how": "raise", "amount": 1e999}]}')])
+def test_what_no_store_keeps_is_refused_in_a_sentence(
+        fern: Musician, place: dict[str, int], path: str, body: str) -> None:
+    path = path.format(place["pattern_id"])
+    body = body.replace("{}", str(place["revision"]))
+    answer = fern.client.post(f"/api/{path}", data=body, content_type="application/json")
+    assert (answer.status_code, answer.json()) == (422, {"detail": "Numbers have to be finite, and "
+                                                         "text cannot hold NUL or half of a "
+                                                         "character."})
+    literal = '{"name": "a\\\\u0000b"}'  # the characters themselves, not NUL
+    made = fern.client.post("/api/pieces", data=literal, content_type="application/json").json()
+    assert made["name"] == "a\\u0000b"
+
+
+@pytest.mark.parametrize("name", ["", "   ", "two\nlines", "bell\x07", "\u2028", "x" * 90])
+def test_names_are_one_line_with_something_on_it_everywhere(
+        fern: Musician, place: dict[str, int], name: str) -> None:
+    revision = {"revision": place["revision"], "end": 4}
+    calls: list[tuple[str, str, Any]] = [
+        ("post", "pieces", {"name": name}), ("patch", f"clips/{place['clip_id']}", {"name": name}),
+        ("patch", f"patterns/{place['pattern_id']}", {"name": name}),
+        *(("post", f"patterns/{place['pattern_id']}/edits", revision | {"edits": [edit]})
+          for edit in ({"do": "lane", "lane": "pump", "field": "name", "value": name},
+                       {"do": "add_lane", "note": 40, "name": name}))]
+    for call in calls:
+        status, answer = fern.call(*call)
+        assert status == 422 and answer["detail"].endswith("."), (call, answer)
+    assert fern.state(place["pattern_id"])["revision"] == place["revision"]
+
+
+def test_a_pass_shorter_than_anything_is_refused(fern: Musician, place: dict[str, int]) -> None:
+    heard = filled(PASS, place) | {"beats": 1e-6}
+    status, answer = fern.call("post", f"patterns/{place['pattern_id']}/trail", heard)
+    assert (status, answer["detail"][:5]) == (422, "beats")
+
+
+def test_what_is_in_a_deleted_piece_is_gone_until_it_is_back(
+        fern: Musician, place: dict[str, int], monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("studio.recipes._SECONDS", 0)
+    fern.good("delete", f"pieces/{place['piece_id']}")
+    for method, path in calls():
+        if "{" in path and path != "pieces/{piece_id}/restore" and (method, path) != (
+                "delete", "pieces/{piece_id}"):
+            body = filled(body_of(method, path), place)
+            assert fern.call(method, path.format(**place), body)[0] == 404, (method, path)
+    fern.good("post", f"pieces/{place['piece_id']}/restore")
+    fern.good("get", f"clips/{place['clip_id']}/midi")
+    fern.good("delete", f"clips/{place['clip_id']}")
+    assert fern.call("get", f"clips/{place['clip_id']}/midi")[0] == 404

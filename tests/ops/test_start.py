@@ -10,6 +10,7 @@ import subprocess
 import sys
 import time
 from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -17,7 +18,7 @@ import psycopg
 import pytest
 
 from ops import database, machine
-from ops.serve import listen
+from ops.serve import MOST_LOG, bound, listen
 from ops.trouble import Trouble
 
 
@@ -123,9 +124,9 @@ def wait_for(process: subprocess.Popen[str], text: str, seconds: float) -> str:
     raise AssertionError(f"nothing said {text}")
 
 
-@pytest.mark.parametrize("ending", [signal.SIGINT, signal.SIGTERM, signal.SIGHUP])
-def test_the_demo_starts_and_leaves_nothing_running(ending: int) -> None:
-    port = database.free_port()
+@contextmanager
+def started(port: int) -> Iterator[subprocess.Popen[str]]:
+    """The demo at a port, as a terminal starts it."""
     environment: dict[str, Any] = {name: value for name, value in os.environ.items()
                                    if name not in ("DATABASE_URL", "DJANGO_SETTINGS_MODULE")}
     demo = subprocess.Popen(
@@ -134,13 +135,79 @@ def test_the_demo_starts_and_leaves_nothing_running(ending: int) -> None:
     try:
         line = wait_for(demo, "Jolly Lattice is at", 180)
         assert line == f"Jolly Lattice is at http://127.0.0.1:{port}/ (Ctrl-C ends it)\n"
-        connection = http.client.HTTPConnection("127.0.0.1", port, timeout=5)
-        connection.request("GET", "/api/session")
-        assert b'"demo": true' in connection.getresponse().read()
+        yield demo
+    finally:
+        if demo.poll() is None:
+            os.killpg(demo.pid, signal.SIGKILL)
+
+
+def session(port: int) -> bytes:
+    connection = http.client.HTTPConnection("127.0.0.1", port, timeout=5)
+    connection.request("GET", "/api/session")
+    return connection.getresponse().read()
+
+
+@pytest.mark.parametrize("ending", [signal.SIGINT, signal.SIGTERM, signal.SIGHUP])
+def test_the_demo_starts_and_leaves_nothing_running(ending: int) -> None:
+    port = database.free_port()
+    with started(port) as demo:
+        assert b'"demo": true' in session(port)
         demo.send_signal(ending)
         assert demo.wait(120) == 0
         with socket.socket() as probe:
             assert probe.connect_ex(("127.0.0.1", port)) != 0
-    finally:
-        if demo.poll() is None:
-            os.killpg(demo.pid, signal.SIGKILL)
+
+
+def test_half_sent_requests_hold_up_nobody_and_a_killed_command_leaves_its_port() -> None:
+    port = database.free_port()
+    with started(port) as demo:
+        half = [socket.create_connection(("127.0.0.1", port)) for _ in range(24)]
+        for i, sender in enumerate(half):
+            sender.send(b"POST /api/session HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Length: 99\r\n"
+                        + b"\r\nabc" * (i % 2))
+        for _ in range(4):
+            assert b'"demo": true' in session(port)
+        demo.kill()
+        demo.wait()
+    with started(port) as demo:
+        assert b'"demo": true' in session(port)
+        demo.terminate()
+        assert demo.wait(120) == 0
+
+
+def test_a_database_that_dies_is_started_again(own_data: Path) -> None:
+    with database.database() as (url, cluster):
+        assert cluster is not None
+        with psycopg.connect(url) as connection:
+            connection.execute("CREATE TABLE kept AS SELECT 42 AS number")
+        cluster.revive()
+        killed = int((cluster.data / "postmaster.pid").read_text().splitlines()[0])
+        os.kill(killed, signal.SIGKILL)
+        deadline = time.monotonic() + 30
+        while not dead(killed) and time.monotonic() < deadline:
+            time.sleep(0.05)
+        cluster.revive()
+        with psycopg.connect(url) as connection:
+            assert connection.execute("SELECT number FROM kept").fetchone() == (42,)
+        home = cluster.home
+    if not home.is_relative_to(own_data):
+        shutil.rmtree(home)
+
+
+def dead(pid: int) -> bool:
+    try:
+        return Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[0] in "ZX"
+    except OSError:
+        return True
+
+
+def test_a_log_that_has_grown_begins_anew(tmp_path: Path) -> None:
+    log = tmp_path / "server.log"
+    with log.open("ab") as writer:
+        writer.write(b"x" * (MOST_LOG + 1))
+        writer.flush()
+        bound(log)
+        writer.write(b"then")
+    bound(log)
+    assert log.read_bytes() == b"then"
+    assert (tmp_path / "server.log.1").stat().st_size == MOST_LOG + 1

@@ -32,11 +32,11 @@ anybody = Anybody()
 
 
 class PerAddress(AnonRateThrottle):
-    """So many a minute from one address, signed in or not."""
+    """So many calls of one kind a minute from one address, signed in or not."""
 
     def get_cache_key(self, request: HttpRequest) -> str:
         """Where the count of this address is kept."""
-        return self.cache_format % {"scope": "address", "ident": self.get_ident(request)}
+        return self.cache_format % {"scope": request.path, "ident": self.get_ident(request)}
 
 
 def _a_minute(count: int) -> list[PerAddress]:
