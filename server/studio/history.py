@@ -112,10 +112,11 @@ def _append(pattern: Pattern, recipe: Recipe, label: str, before: Recipe | None 
             key: UUID | None = None) -> None:
     """Store a recipe as the pattern's newest revision, once it is known that it can be opened."""
     check_playable(recipe, before)
+    document = to_json(recipe)
     pattern.head = Revision.objects.create(pattern=pattern, parent=pattern.head, key=key,
-                                           recipe=to_json(recipe), label=label)
+                                           recipe=document, label=label)
     pattern.save(update_fields=["head"])
-    remember(pattern.head.id, recipe)
+    remember(pattern.head.id, recipe, document)
 
 
 def _share(pattern: Pattern, recipe: Recipe, before: Recipe) -> None:

@@ -5,11 +5,9 @@ group's result is kept at hand: while one word is dragged, the other lanes need 
 changes no answer; the core stays a pure function.
 """
 
-from collections import OrderedDict
 from collections.abc import Hashable
 from dataclasses import dataclass
 from hashlib import blake2b
-from threading import Lock
 from typing import Any
 
 import orjson
@@ -22,8 +20,7 @@ from lattice.sentence import pattern_sentence, sentence, summary
 from lattice.strands import shown_strands
 
 from studio.limits import fitting_end
-
-_MOST_KEPT = 2048
+from studio.memory import Memory
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,8 +32,8 @@ class _Drawn:
     frames: dict[str, int | None]
 
 
-_kept: OrderedDict[Hashable, _Drawn] = OrderedDict()
-_lock = Lock()
+_kept: Memory[Hashable, _Drawn] = Memory(96 * 2**20)
+"""By weight in bytes."""
 
 
 def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> dict[str, Any]:
@@ -90,11 +87,10 @@ def _draw(performance: Performance, lanes: list[Lane], start: float, end: float)
     key = (tuple(id(lane) for lane in lanes), tuple(map(performance.audible, lanes)),
            _leaders(lanes, recipe), recipe.seed, recipe.meter, recipe.bars, swing,
            recipe.probability_scale, start, end)
-    with _lock:
-        if key in _kept:
-            _kept.move_to_end(key)
-            return _kept[key]
-    body = {}
+    known = _kept.get(key)
+    if known is not None:
+        return known
+    body, weight = {}, 1000
     for lane_id, picture in pictures(performance, lanes, start, end).items():
         lane = recipe.lane(lane_id)
         hits = performance.voice(lane_id).hits
@@ -102,11 +98,8 @@ def _draw(performance: Performance, lanes: list[Lane], start: float, end: float)
         picture["summary"] = summary(lane, recipe, count)
         picture["period"] = performance.voice(lane_id).time.period
         picture["stamp"] = blake2b(orjson.dumps(picture), digest_size=8).hexdigest()
-        body[lane_id] = orjson.Fragment(orjson.dumps(picture))
+        text = orjson.dumps(picture)
+        body[lane_id] = orjson.Fragment(text)
+        weight += len(text)
     frames = {lane.id: lane_frames(performance, lane.id) for lane in lanes}
-    drawn = _Drawn(tuple(lanes), body, frames)
-    with _lock:
-        _kept[key] = drawn
-        while len(_kept) > _MOST_KEPT:
-            _kept.popitem(last=False)
-    return drawn
+    return _kept.put(key, _Drawn(tuple(lanes), body, frames), weight)

@@ -1,55 +1,60 @@
-"""Recipes and owners of revisions, kept at hand: a revision never changes."""
+"""Recipes and owners of revisions, kept at hand: a revision never changes.
+
+Several processes serve, and each has a memory of its own: what it keeps is the same for all time,
+or forgotten after a moment. A lane that was read before, in whichever revision, is the very same
+object again, so that what was worked out for it still serves.
+"""
 
 import time
-from collections import OrderedDict
-from threading import Lock
+from typing import Any
 
-from lattice.recipe import Recipe, read
+import orjson
+from lattice.recipe import Lane, Recipe, read
 
+from studio.memory import Memory
 from studio.models import Revision
 
-_MOST_KEPT = 512
 _SECONDS = 2.0
 """So long a piece or pattern that was deleted elsewhere may still be looked at."""
-_kept: OrderedDict[int, Recipe] = OrderedDict()
-_owned: OrderedDict[tuple[int, int, int | None], float] = OrderedDict()
-_lock = Lock()
+_recipes: Memory[int, Recipe] = Memory(16 * 2**20)
+_lanes: Memory[bytes, Lane] = Memory(16 * 2**20)
+_owned: Memory[tuple[int, int, int | None], float] = Memory(2048)
 
 
 def recipe_of(revision_id: int) -> Recipe:
     """The recipe of a revision; the caller has checked that it may be seen."""
-    with _lock:
-        if revision_id in _kept:
-            _kept.move_to_end(revision_id)
-            return _kept[revision_id]
+    known = _recipes.get(revision_id)
+    if known is not None:
+        return known
     document = Revision.objects.values_list("recipe", flat=True).get(pk=revision_id)
-    return remember(revision_id, read(document))
+    texts = [_text(lane) for lane in document.get("lanes", ())]
+    lanes = tuple(_lanes.get(text) or _lanes.put(text, Lane.model_validate_json(text), len(text))
+                  for text in texts)
+    recipe = read(document | {"lanes": []}).model_copy(update={"lanes": lanes})
+    return _recipes.put(revision_id, recipe, sum(map(len, texts)) + 1000)
+
+
+def remember(revision_id: int, recipe: Recipe, document: dict[str, Any]) -> None:
+    """Keep a recipe, and its document, that are just being stored."""
+    texts = [_text(lane) for lane in document.get("lanes", ())]
+    for text, lane in zip(texts, recipe.lanes, strict=True):
+        _lanes.put(text, lane, len(text))
+    _recipes.put(revision_id, recipe, sum(map(len, texts)) + 1000)
+
+
+def _text(lane: dict[str, Any]) -> bytes:
+    return orjson.dumps(lane, option=orjson.OPT_SORT_KEYS)
 
 
 def belongs(revision_id: int, pattern_id: int, owner_id: int | None) -> bool:
     """Whether a revision is one of this pattern, and the pattern this owner's and not deleted."""
     place = (revision_id, pattern_id, owner_id)
-    now = time.monotonic()
-    with _lock:
-        if now - _owned.get(place, -_SECONDS) < _SECONDS:
-            return True
+    seen = _owned.get(place)
+    if seen is not None and time.monotonic() - seen < _SECONDS:
+        return True
     if not Revision.objects.filter(pk=revision_id, pattern_id=pattern_id, pattern__deleted=None,
                                    pattern__piece__deleted=None,
                                    pattern__piece__owner_id=owner_id).exists():
         return False
-    with _lock:
-        _owned[place] = now
-        _owned.move_to_end(place)
-        while len(_owned) > _MOST_KEPT:
-            _owned.popitem(last=False)
+    _owned.put(place, time.monotonic())
     return True
-
-
-def remember(revision_id: int, recipe: Recipe) -> Recipe:
-    """Keep a recipe that was just stored at hand; its unchanged lanes stay the same objects, so
-    that what was worked out for them still serves."""
-    with _lock:
-        _kept[revision_id] = recipe
-        while len(_kept) > _MOST_KEPT:
-            _kept.popitem(last=False)
-    return recipe
