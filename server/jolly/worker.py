@@ -15,7 +15,7 @@ from waitress import wasyncore
 from waitress.channel import HTTPChannel
 from waitress.server import create_server
 
-SECONDS_TO_ARRIVE = 20
+SECONDS_TO_ARRIVE = 60
 """For one whole request; also for how long an idle connection is kept."""
 MOST_MEMORY = 2 * 2**30
 """Of address space, in bytes; a request that wants more is refused (MemoryError)."""

@@ -8,6 +8,8 @@ from lattice.work import work
 from ninja import Schema
 
 from studio.limits import MOST_WORK
+from studio.memory import Memory
+from studio.recipes import recipe_of
 
 MOST_MARKS = 4096
 """So many notes a picture draws at the most; it is small."""
@@ -45,8 +47,17 @@ def thumb(taken: Clip) -> dict[str, Any]:
                       for lane in taken.lanes]}
 
 
-def pattern_thumb(recipe: Recipe) -> dict[str, Any]:
-    """The small picture of a pattern's first pass, or of its first bar where a pass is large."""
+_pictures: Memory[int, dict[str, Any]] = Memory(2048)
+
+
+def revision_thumb(revision_id: int) -> dict[str, Any]:
+    """The small picture of a pattern as it stands at a revision."""
+    return _pictures.get(revision_id) or _pictures.put(
+        revision_id, _pattern_thumb(recipe_of(revision_id)))
+
+
+def _pattern_thumb(recipe: Recipe) -> dict[str, Any]:
+    """Of a pattern's first pass, or of its first bar where a pass is large."""
     small = work(recipe, 0, float(recipe.frame_beats)) < MOST_WORK / 10
     beats = recipe.frame_beats if small else recipe.bar_beats
     return thumb(clip("", [Segment(recipe, 0, 0, float(beats))], 0, beats))

@@ -17,7 +17,7 @@ from studio.api.clips import ClipOut, clip_out
 from studio.api.names import NameIn, NewIn
 from studio.models import Pattern, Piece
 from studio.recipes import recipe_of
-from studio.thumbs import Thumb, pattern_thumb
+from studio.thumbs import Thumb, revision_thumb
 
 router = Router(tags=["pieces"])
 
@@ -72,7 +72,7 @@ def patterns_of(request: HttpRequest) -> QuerySet[Pattern]:
 
 def _pattern_out(pattern: Pattern) -> dict[str, Any]:
     return {"id": pattern.id, "name": pattern.name,
-            "thumb": pattern_thumb(recipe_of(pattern.head_id))}
+            "thumb": revision_thumb(pattern.head_id)}
 
 
 def _piece_out(piece: Piece) -> dict[str, Any]:

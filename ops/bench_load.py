@@ -1,0 +1,155 @@
+"""Fifty musicians at once: bench_load.py ADDRESS SECONDS. Run by ./jolly bench load.
+
+Each turns a word for a second (four looks), stores the edit, and does so every three seconds; a
+pass goes by every two. Half of them work in a piece of their own, as all do in life.
+"""
+
+import asyncio
+import json
+import random
+import sys
+import time
+from collections import defaultdict
+from typing import Any
+from urllib.parse import urlsplit
+from uuid import uuid4
+
+MUSICIANS = 50
+LOOKS_A_SECOND = 4
+SECONDS_AN_EDIT = 3.0
+SECONDS_A_PASS = 2.0
+
+took: dict[str, list[float]] = defaultdict(list)
+refused: dict[str, int] = defaultdict(int)
+
+
+class Browser:
+    """One connection that is kept, with its cookies."""
+
+    def __init__(self, address: str) -> None:
+        place = urlsplit(address)
+        self.host, self.port = place.hostname or "", place.port or 80
+        self.cookies: dict[str, str] = {}
+        self.reader: asyncio.StreamReader | None = None
+        self.writer: asyncio.StreamWriter | None = None
+
+    async def ask(self, method: str, path: str, body: Any = None, kind: str = "") -> Any:
+        """What the API answers; its time is written down under `kind`."""
+        if self.writer is None or self.writer.is_closing():
+            self.reader, self.writer = await asyncio.open_connection(self.host, self.port)
+        assert self.reader and self.writer
+        content = b"" if body is None else json.dumps(body).encode()
+        cookies = "; ".join(f"{name}={value}" for name, value in self.cookies.items())
+        begin = time.perf_counter()
+        self.writer.write((f"{method} {path} HTTP/1.1\r\nHost: {self.host}\r\nCookie: {cookies}\r\n"
+                           f"X-CSRFToken: {self.cookies.get('csrftoken', '')}\r\n"
+                           "Content-Type: application/json\r\n"
+                           f"Content-Length: {len(content)}\r\n\r\n").encode() + content)
+        head = (await self.reader.readuntil(b"\r\n\r\n")).decode().split("\r\n")
+        length = 0
+        for line in head[1:]:
+            name, _, value = line.partition(": ")
+            if name.lower() == "content-length":
+                length = int(value)
+            elif name.lower() == "set-cookie":
+                key, _, rest = value.strip().partition("=")
+                self.cookies[key] = rest.partition(";")[0]
+            elif (name.lower(), value.lower()) == ("connection", "close"):
+                self.writer.close()
+        answer = await self.reader.readexactly(length)
+        status = int(head[0].split()[1])
+        if kind:
+            took[kind].append((time.perf_counter() - begin) * 1000)
+            if status >= 300:
+                refused[f"{kind} {status}"] += 1
+        return json.loads(answer) if path.startswith("/api") and answer and status < 500 else None
+
+
+class Musician:
+    """Somebody at work on a copy of a piece of the demo."""
+
+    def __init__(self, address: str, number: int) -> None:
+        self.browser, self.number = Browser(address), number
+
+    async def open(self, cookies: dict[str, str], pieces: list[Any]) -> None:
+        """Open a copy of a piece."""
+        self.browser.cookies = dict(cookies)
+        source = pieces[self.number % len(pieces)]["id"]
+        copy = await self.browser.ask("POST", f"/api/pieces/{source}/duplicate", {})
+        self.piece, self.pattern = copy["id"], copy["patterns"][self.number % 2]["id"]
+        state = await self._state()
+        self.lane = next(lane["id"] for lane in state["view"]["lanes"])
+        self.frame = state["view"]["frame_beats"]
+
+    async def _state(self) -> Any:
+        state = await self.browser.ask("POST", f"/api/patterns/{self.pattern}/state",
+                                       {"start": 0, "end": 16, "chosen": None})
+        self.revision = state["revision"]
+        return state
+
+    async def work(self, until: float) -> None:
+        """Turn words, and let passes go by."""
+        await asyncio.gather(self._turn(until), self._listen(until))
+
+    async def _turn(self, until: float) -> None:
+        await asyncio.sleep(random.random() * SECONDS_AN_EDIT)
+        while time.monotonic() < until:
+            begin = time.monotonic()
+            value = random.randint(20, 200)
+            for n in range(LOOKS_A_SECOND):
+                edits = [{"do": "set", "lane": self.lane, "slot": "gate", "value": value + n}]
+                await self._locked("POST", f"/api/patterns/{self.pattern}/look", {
+                    "revision": self.revision, "edits": edits, "start": 0, "end": 16,
+                    "chosen": self.lane}, "look")
+                await asyncio.sleep(max(0, begin + (n + 1) / LOOKS_A_SECOND - time.monotonic()))
+            state = await self._locked("POST", f"/api/patterns/{self.pattern}/edits", {
+                "revision": self.revision, "edits": edits, "start": 0, "end": 16,
+                "chosen": self.lane, "key": str(uuid4())}, "edit")
+            self.revision = state["revision"] if "revision" in state else self.revision
+            await asyncio.sleep(max(0, begin + SECONDS_AN_EDIT - time.monotonic()))
+
+    async def _listen(self, until: float) -> None:
+        await asyncio.sleep(random.random() * SECONDS_A_PASS)
+        number = 0
+        while time.monotonic() < until:
+            begin, at = time.monotonic(), number * self.frame
+            await self._locked("POST", f"/api/patterns/{self.pattern}/trail", {
+                "key": str(uuid4()), "number": number, "start": at, "beats": self.frame,
+                "segments": [{"revision": self.revision, "at": at, "start": at,
+                              "end": at + self.frame}]}, "pass")
+            number += 1
+            await asyncio.sleep(max(0, begin + SECONDS_A_PASS - time.monotonic()))
+
+    async def _locked(self, *call: Any) -> Any:
+        """One call at a time on the connection."""
+        if not hasattr(self, "lock"):
+            self.lock = asyncio.Lock()
+        async with self.lock:
+            return await self.browser.ask(*call)
+
+
+async def play(address: str, seconds: float) -> None:
+    """Let all of them work for so long, and print what they saw."""
+    door = Browser(address)
+    await door.ask("GET", "/")
+    await door.ask("POST", "/api/session/demo", {})
+    musicians = [Musician(address, number) for number in range(MUSICIANS)]
+    pieces = [each for each in await door.ask("GET", "/api/pieces") if "copy" not in each["name"]]
+    for each in musicians:
+        await each.open(door.cookies, pieces)
+    until = time.monotonic() + seconds
+    await asyncio.gather(*(each.work(until) for each in musicians))
+    for each in musicians:
+        await door.ask("DELETE", f"/api/pieces/{each.piece}")
+    every = sorted(value for times in took.values() for value in times)
+    took["all calls"] = every
+    for kind, times in took.items():
+        times.sort()
+        print(f"{MUSICIANS} musicians, {kind:<10} {len(times):6d} calls: "
+              f"median {times[len(times) // 2]:6.1f} ms, 95 % {times[int(len(times) * .95)]:6.1f} ms"
+              + ("   goal 250" if kind == "all calls" else ""))
+    print(f"{len(every) / seconds:.0f} calls a second; refused: {dict(refused) or 'none'}")
+
+
+if __name__ == "__main__":
+    asyncio.run(play(sys.argv[1], float(sys.argv[2])))
