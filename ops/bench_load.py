@@ -35,9 +35,8 @@ class Browser:
 
     async def ask(self, method: str, path: str, body: Any = None, kind: str = "") -> Any:
         """What the API answers; its time is written down under `kind`."""
-        if self.writer is None or self.writer.is_closing():
+        if self.reader is None or self.writer is None or self.writer.is_closing():
             self.reader, self.writer = await asyncio.open_connection(self.host, self.port)
-        assert self.reader and self.writer
         content = b"" if body is None else json.dumps(body).encode()
         cookies = "; ".join(f"{name}={value}" for name, value in self.cookies.items())
         begin = time.perf_counter()
@@ -105,7 +104,7 @@ class Musician:
             state = await self._locked("POST", f"/api/patterns/{self.pattern}/edits", {
                 "revision": self.revision, "edits": edits, "start": 0, "end": 16,
                 "chosen": self.lane, "key": str(uuid4())}, "edit")
-            self.revision = state["revision"] if "revision" in state else self.revision
+            self.revision = state.get("revision", self.revision)
             await asyncio.sleep(max(0, begin + SECONDS_AN_EDIT - time.monotonic()))
 
     async def _listen(self, until: float) -> None:
@@ -143,11 +142,12 @@ async def play(address: str, seconds: float) -> None:
         await door.ask("DELETE", f"/api/pieces/{each.piece}")
     every = sorted(value for times in took.values() for value in times)
     took["all calls"] = every
+    goal = "   goal 250"
     for kind, times in took.items():
         times.sort()
+        middle, most = times[len(times) // 2], times[int(len(times) * .95)]
         print(f"{MUSICIANS} musicians, {kind:<10} {len(times):6d} calls: "
-              f"median {times[len(times) // 2]:6.1f} ms, 95 % {times[int(len(times) * .95)]:6.1f} ms"
-              + ("   goal 250" if kind == "all calls" else ""))
+              f"median {middle:6.1f} ms, 95 % {most:6.1f} ms{goal if kind == 'all calls' else ''}")
     print(f"{len(every) / seconds:.0f} calls a second; refused: {dict(refused) or 'none'}")
 
 

@@ -101,24 +101,27 @@ def write_api(options: argparse.Namespace) -> int:
 
 
 def bench(options: argparse.Namespace) -> int:
-    """Measure the server in one process, then a browser against the served demo."""
+    """Measure the server in one process, then a browser against the served demo; or how fifty
+    musicians at once fare."""
     prepare(testing=True)
+    if options.what == "load":
+        return _against_the_demo("bench_load.py", str(options.seconds))
     with database() as (url, _):
         done = subprocess.run([_tool("python"), str(ROOT / "ops" / "bench_server.py")],
                               check=False, cwd=ROOT / "server",
                               env=application_env(url) | {"PYTHONPATH": str(ROOT / "server")})
     if done.returncode:
         return done.returncode
-    return _in_browser("bench_browser.py", str(options.seconds))
+    return _against_the_demo("bench_browser.py", str(options.seconds))
 
 
 def shots(options: argparse.Namespace) -> int:
     """Take the pictures of the main views."""
     prepare(testing=True)
-    return _in_browser("shots.py")
+    return _against_the_demo("shots.py")
 
 
-def _in_browser(script: str, *arguments: str) -> int:
+def _against_the_demo(script: str, *arguments: str) -> int:
     with demo_server(listen(free_port())) as demo:
         say(f"The demo runs at {demo.address} …")
         command = [_tool("python"), str(ROOT / "ops" / script), demo.address, *arguments]

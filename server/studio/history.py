@@ -6,6 +6,7 @@ from typing import Any
 from uuid import UUID
 
 from django.db import transaction
+from django.shortcuts import get_object_or_404
 from lattice.edits import Edit
 from lattice.errors import RecipeError
 from lattice.recipe import Recipe, to_json
@@ -34,13 +35,12 @@ def begin(piece: Piece, name: str, recipe: Recipe, key: UUID | None = None) -> P
     return pattern
 
 
-def store(pattern: Pattern, revision: int, edits: Sequence[Edit],
+def store(owner: int, pattern_id: int, revision: int, edits: Sequence[Edit],
           key: UUID | None = None) -> Pattern:
-    """Append one revision with the edits made; StaleEdit if `revision` is not the newest. Edits
-    whose `key` was stored before are left as they are."""
+    """Append one revision with the edits made; StaleEdit if `revision` is not the newest, Http404
+    if the pattern is not this owner's. Edits whose `key` was stored before are left as they are."""
     check_edits(edits)
-    with locked(pattern.piece_id):
-        pattern = _as_it_stands(pattern)
+    with _locked_pattern(owner, pattern_id) as pattern:
         if pattern.head_id != revision:
             if key is not None and pattern.revisions.filter(key=key).exists():
                 return pattern
@@ -56,11 +56,11 @@ def store(pattern: Pattern, revision: int, edits: Sequence[Edit],
     return pattern
 
 
-def move(pattern: Pattern, revision: int, back: bool, key: UUID | None = None) -> Pattern:
+def move(owner: int, pattern_id: int, revision: int, back: bool,
+         key: UUID | None = None) -> Pattern:
     """Undo (`back`) or redo one revision; nothing happens at either end, nor where the last move
-    had this `key`."""
-    with locked(pattern.piece_id):
-        pattern = _as_it_stands(pattern)
+    had this `key`. StaleEdit and Http404 as for edits."""
+    with _locked_pattern(owner, pattern_id) as pattern:
         if key is not None and pattern.moved == key:
             return pattern
         if pattern.head_id != revision:
@@ -76,28 +76,33 @@ def move(pattern: Pattern, revision: int, back: bool, key: UUID | None = None) -
 
 def newest_child(revision: Revision) -> Revision | None:
     """The revision that redo leads to."""
-    return revision.children.order_by("-id").first()
+    return revision.children.defer("recipe").order_by("-id").first()
 
 
 def history_of(pattern: Pattern) -> dict[str, Any]:
     """Whether there is something to undo and to redo, and what it was."""
     head = pattern.head
-    following = newest_child(head)
-    return {"undo": head.label if head.parent_id else None,
-            "redo": following.label if following else None}
+    redo = head.children.order_by("-id").values_list("label", flat=True).first()
+    return {"undo": head.label if head.parent_id else None, "redo": redo}
 
 
 @contextmanager
-def locked(piece_id: int) -> Iterator[None]:
-    """Nobody else changes anything in a piece: it is the one thing that is ever locked, so that no
-    two wait for each other."""
+def locked(**piece: Any) -> Iterator[Piece]:
+    """Nobody else changes anything in the piece that these fields name (Http404 if there is none):
+    it is the one thing that is ever locked, so that no two wait for each other."""
     with transaction.atomic():
-        Piece.objects.select_for_update(no_key=True).only("id").get(pk=piece_id)
-        yield
+        yield get_object_or_404(Piece.objects.select_for_update(of=("self",), no_key=True),
+                                deleted=None, **piece)
 
 
-def _as_it_stands(pattern: Pattern) -> Pattern:
-    return Pattern.objects.select_related("head", "piece").defer("head__recipe").get(pk=pattern.pk)
+@contextmanager
+def _locked_pattern(owner: int, pattern_id: int) -> Iterator[Pattern]:
+    """A pattern as it stands once its piece is locked: it may have changed while that was waited
+    for."""
+    with locked(owner=owner, patterns=pattern_id, patterns__deleted=None) as piece:
+        pattern = Pattern.objects.select_related("head").defer("head__recipe").get(pk=pattern_id)
+        pattern.piece = piece
+        yield pattern
 
 
 def _stale(pattern: Pattern, edits: Sequence[Edit]) -> StaleEdit:

@@ -4,6 +4,7 @@ from fractions import Fraction
 from typing import Any, Self
 from uuid import UUID
 
+from django.db import IntegrityError, transaction
 from lattice.clip import Clip, Segment, clip
 from lattice.edits import AnyEdit, apply_all
 from lattice.errors import RecipeError
@@ -61,25 +62,24 @@ class HeardPass(Schema):
         return self
 
 
-def remember(pattern: models.Pattern, heard_pass: HeardPass) -> models.TrailPass:
-    """Put a pass on the Trail; one that is there already is left as it is."""
-    known = models.TrailPass.objects.filter(pattern=pattern, key=heard_pass.key).first()
-    if known:
-        return known
+def remember(pattern_id: int, heard_pass: HeardPass) -> models.TrailPass:
+    """Put a pass on the Trail; one that is there already is left as it is. The caller has checked
+    that its revisions are the pattern's."""
     segments = [segment.model_dump(mode="json") for segment in heard_pass.segments]
-    check_revisions(pattern, segments)
     beats = Fraction(heard_pass.beats).limit_denominator(1024) or Fraction(TICK)
     taken = take("", segments, heard_pass.start, beats, MOST_WORK)
-    entry, _ = models.TrailPass.objects.get_or_create(
-        pattern=pattern, key=heard_pass.key, defaults={
-            "number": heard_pass.number, "start": heard_pass.start, "beats": str(beats),
-            "segments": segments, "picture": thumb(taken)})
-    return entry
+    try:
+        with transaction.atomic():
+            return models.TrailPass.objects.create(
+                pattern_id=pattern_id, key=heard_pass.key, number=heard_pass.number,
+                start=heard_pass.start, beats=str(beats), segments=segments, picture=thumb(taken))
+    except IntegrityError:  # it was sent before
+        return models.TrailPass.objects.defer("segments").get(pattern_id=pattern_id,
+                                                              key=heard_pass.key)
 
 
-def check_revisions(pattern: models.Pattern, segments: list[dict[str, Any]]) -> None:
-    """RecipeError unless every segment's revision is one of this pattern's."""
-    wanted = {segment["revision"] for segment in segments}
+def check_revisions(pattern: models.Pattern, wanted: set[int]) -> None:
+    """RecipeError unless all these revisions are this pattern's."""
     known = models.Revision.objects.filter(pattern=pattern, pk__in=wanted).count()
     if known != len(wanted):
         raise RecipeError("That pass names a revision that this pattern does not have.")

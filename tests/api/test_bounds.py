@@ -148,7 +148,8 @@ def test_what_cannot_be_opened_is_not_stored_and_a_dense_view_is_shortened(fern:
     # the rest of the piece may not make one of them too much.
     heavy = Pattern.objects.get(pk=stored(fern, {"bars": 16, "lanes": lanes(64, step="1/1024")}))
     fewer = SetPattern(do="pattern", field="bars", value=2)
-    assert history.store(heavy, heavy.head_id, [fewer]).head_id != heavy.head_id
+    stored_anew = history.store(heavy.piece.owner_id, heavy.id, heavy.head_id, [fewer])
+    assert stored_anew.head_id != heavy.head_id
     fern.good("post", f"pieces/{Pattern.objects.get(pk=pattern).piece_id}/patterns", {"name": "B"})
     other = Pattern.objects.get(name="B")
     status, answer = fern.call("post", f"patterns/{other.id}/edits", {

@@ -5,13 +5,13 @@ from django.http import Http404, HttpRequest, HttpResponse
 from lattice.errors import RecipeError, told
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
-from ninja.security import django_auth
 
 from studio.api import clips, patterns, pieces, session
 from studio.api.reading import UNREADABLE, NotToBeKept, StrictParser, strictly
+from studio.api.signed_in import owner_now
 from studio.page import OUT_OF_DATE
 
-api = NinjaAPI(title="Jolly Lattice", version="1", auth=django_auth, docs_url=None,
+api = NinjaAPI(title="Jolly Lattice", version="1", auth=owner_now, docs_url=None,
                parser=StrictParser())
 api.add_router("", session.router)
 api.add_router("", pieces.router)

@@ -48,7 +48,7 @@ def file_name(name: str) -> str:
 
 def clips_of(request: HttpRequest) -> QuerySet[Clip]:
     """The signed-in owner's clips, the deleted ones too, but none of a deleted piece."""
-    return Clip.objects.filter(piece__owner=request.user, piece__deleted=None)
+    return Clip.objects.filter(piece__owner=request.auth, piece__deleted=None)
 
 
 @router.patch("/clips/{clip_id}", response=ClipOut)
@@ -93,7 +93,7 @@ def clip_midi(request: HttpRequest, clip_id: int) -> HttpResponse:
 @router.get("/pieces/{piece_id}/clips.zip")
 def all_clips(request: HttpRequest, piece_id: int) -> HttpResponse:
     """All clips of a piece as MIDI files in a .zip."""
-    piece = get_object_or_404(Piece, pk=piece_id, owner=request.user, deleted=None)
+    piece = get_object_or_404(Piece, pk=piece_id, owner=request.auth, deleted=None)
     buffer, used = BytesIO(), set()
     with ZipFile(buffer, "w", ZIP_DEFLATED) as archive:
         for clip in piece.clips.filter(deleted=None).order_by("id"):

@@ -18,7 +18,7 @@ from pydantic import Field
 from studio import history, trail
 from studio.api.clips import ClipOut, clip_out
 from studio.api.pieces import patterns_of
-from studio.api.signed_in import recently_signed_in
+from studio.api.signed_in import owner_lately
 from studio.limits import MOST_WORK, TOO_DENSE, check_edits
 from studio.look import look
 from studio.models import Pattern
@@ -283,7 +283,7 @@ def read_state(request: HttpRequest, pattern_id: int, data: Wanted) -> HttpRespo
     return _json(_state(_pattern(request, pattern_id), data))
 
 
-@router.post("/patterns/{pattern_id}/look", response=ViewOut, auth=recently_signed_in)
+@router.post("/patterns/{pattern_id}/look", response=ViewOut, auth=owner_lately)
 def look_at(request: HttpRequest, pattern_id: int, data: LookIn) -> HttpResponse:
     """A view of a revision, with edits tried out; nothing is stored."""
     recipe = _tried(request.auth, pattern_id, data)
@@ -293,10 +293,9 @@ def look_at(request: HttpRequest, pattern_id: int, data: LookIn) -> HttpResponse
 @router.post("/patterns/{pattern_id}/edits", response={200: StateOut, 409: StaleOut})
 def edit(request: HttpRequest, pattern_id: int, data: EditIn) -> HttpResponse:
     """Store edits as one revision; 409 with the newer state if the pattern has moved on."""
-    pattern = _pattern(request, pattern_id)
     try:
         return _json(_state(history.store(
-            pattern, data.revision, data.edits, data.key), data))
+            request.auth, pattern_id, data.revision, data.edits, data.key), data))
     except history.StaleEdit as stale:
         return _stale(stale, data)
 
@@ -315,7 +314,7 @@ def redo(request: HttpRequest, pattern_id: int, data: EditIn) -> HttpResponse:
 
 def _move(request: HttpRequest, pattern_id: int, data: EditIn, *, back: bool) -> HttpResponse:
     try:
-        pattern = history.move(_pattern(request, pattern_id), data.revision, back, data.key)
+        pattern = history.move(request.auth, pattern_id, data.revision, back, data.key)
     except history.StaleEdit as stale:
         return _stale(stale, data)
     return _json(_state(pattern, data))
@@ -326,7 +325,7 @@ def _stale(stale: history.StaleEdit, data: Wanted) -> HttpResponse:
                   "tried": stale.tried, "state": _state(stale.pattern, data)}, status=409)
 
 
-@router.post("/patterns/{pattern_id}/why", response=WhyOut, auth=recently_signed_in)
+@router.post("/patterns/{pattern_id}/why", response=WhyOut, auth=owner_lately)
 def tell_why(request: HttpRequest, pattern_id: int, data: WhyIn) -> dict[str, str]:
     """Why a cell plays or rests."""
     recipe = _tried(request.auth, pattern_id, data)
@@ -339,7 +338,7 @@ def tell_why(request: HttpRequest, pattern_id: int, data: WhyIn) -> dict[str, st
 @router.get("/patterns/{pattern_id}/trail", response=list[TrailOut])
 def read_trail(request: HttpRequest, pattern_id: int) -> list[dict[str, Any]]:
     """The last passes that were played, the newest last."""
-    entries = _pattern(request, pattern_id).trail.order_by("-id")[:200]
+    entries = _pattern(request, pattern_id).trail.defer("segments").order_by("-id")[:200]
     return [_trail_out(entry) for entry in reversed(entries)]
 
 
@@ -349,9 +348,12 @@ def _trail_out(entry: Any) -> dict[str, Any]:
 
 
 @router.post("/patterns/{pattern_id}/trail", response=TrailOut)
-def add_to_trail(request: HttpRequest, pattern_id: int, data: trail.HeardPass) -> dict[str, Any]:
+def add_to_trail(request: HttpRequest, pattern_id: int, data: trail.HeardPass) -> HttpResponse:
     """Put a pass that was played on the Trail."""
-    return _trail_out(trail.remember(_pattern(request, pattern_id), data))
+    known = {segment.revision for segment in data.segments}
+    if not all(belongs(revision, pattern_id, request.auth) for revision in known):
+        trail.check_revisions(_pattern(request, pattern_id), known)
+    return _json(_trail_out(trail.remember(pattern_id, data)))
 
 
 @router.get("/patterns/{pattern_id}/trail/{pass_id}", response=HeardOut)
@@ -378,7 +380,7 @@ def keep(request: HttpRequest, pattern_id: int, data: KeepIn) -> dict[str, Any]:
     bars = data.bars or 1
     revision = data.revision if data.revision is not None else pattern.head_id
     segment = {"revision": revision, "edits": [], "at": data.start, "start": data.start}
-    trail.check_revisions(pattern, [segment])
+    trail.check_revisions(pattern, {revision})
     recipe = recipe_of(revision)
     beats = bars * recipe.bar_beats
     first = int(data.start / recipe.bar_beats) + 1

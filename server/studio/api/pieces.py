@@ -61,12 +61,12 @@ class PieceWhole(PieceOut):
 
 def pieces_of(request: HttpRequest) -> QuerySet[Piece]:
     """The signed-in owner's pieces, the deleted ones too."""
-    return Piece.objects.filter(owner=request.user)
+    return Piece.objects.filter(owner=request.auth)
 
 
 def patterns_of(request: HttpRequest) -> QuerySet[Pattern]:
     """The signed-in owner's patterns, the deleted ones too, but none of a deleted piece."""
-    return Pattern.objects.filter(piece__owner=request.user, piece__deleted=None) \
+    return Pattern.objects.filter(piece__owner=request.auth, piece__deleted=None) \
         .select_related("head", "piece").defer("head__recipe")
 
 
@@ -101,9 +101,9 @@ def _new_piece(request: HttpRequest, name: str, key: UUID | None,
     """A new piece with these patterns; the one that is there if it was made with this key."""
     with transaction.atomic():
         if key is None:
-            piece, new = Piece.objects.create(owner=request.user, name=name), True
+            piece, new = Piece.objects.create(owner_id=request.auth, name=name), True
         else:
-            piece, new = Piece.objects.get_or_create(owner=request.user, key=key,
+            piece, new = Piece.objects.get_or_create(owner_id=request.auth, key=key,
                                                      defaults={"name": name})
         for title, recipe in patterns(piece) if new else ():
             history.begin(piece, title, recipe)
@@ -159,8 +159,7 @@ def restore_piece(request: HttpRequest, piece_id: int) -> dict[str, Any]:
 @router.post("/pieces/{piece_id}/patterns", response=PatternOut)
 def make_pattern(request: HttpRequest, piece_id: int, data: PatternIn) -> dict[str, Any]:
     """A new pattern in a piece: empty, or a copy of another of its patterns."""
-    piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
-    with history.locked(piece.id):
+    with history.locked(owner=request.auth, pk=piece_id) as piece:
         known = piece.patterns.filter(key=data.key).first() if data.key else None
         if known:
             return _pattern_out(known)

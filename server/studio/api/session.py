@@ -11,7 +11,7 @@ from ninja.security import APIKeyCookie
 from ninja.throttling import AnonRateThrottle
 from pydantic import Field
 
-from studio.api.signed_in import recently_signed_in
+from studio.api.signed_in import forget
 from studio.api.tries import TooManyTries, tries_for
 from studio.demo import DEMO_USER, demo_user
 
@@ -98,7 +98,7 @@ def open_demo(request: HttpRequest) -> SessionOut:
 @router.delete("/session", response=SessionOut)
 def sign_out(request: HttpRequest) -> SessionOut:
     """Sign out."""
-    recently_signed_in.forget(request.session.session_key)
+    forget(request.session.session_key)
     logout(request)
     return session_of(request)
 
