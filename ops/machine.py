@@ -20,7 +20,8 @@ LEAST_FREE = 300 * 2**20
 
 SERVER_PACKAGES = {"postgresql": "/usr/lib/postgresql/*/bin/initdb",
                    "python3-venv": "/usr/lib/python3*/ensurepip/__init__.py"}
-TEST_PACKAGES = {"chromium": "/usr/bin/chromium", "midicsv": "/usr/bin/midicsv"}
+TEST_PACKAGES = {"chromium": "/usr/bin/chromium", "midicsv": "/usr/bin/midicsv",
+                 "nginx-light": "/usr/sbin/nginx"}
 LEAST_NODE = (20, 19)
 
 
@@ -77,8 +78,11 @@ def install_packages(wanted: dict[str, str]) -> None:
         raise Trouble(f"Some packages are missing; install them with:\n  {by_hand}\n"
                       "and start again.")
     say(f"Installing {', '.join(missing)} …")
-    # Debian's package would start a server of its own; ours lives under .data.
-    script = ("export DEBIAN_FRONTEND=noninteractive; mkdir -p /etc/postgresql-common; "
+    # Debian's packages would start servers of their own; ours live under .data.
+    policy = "/usr/sbin/policy-rc.d"
+    script = (f"test -e {policy} || {{ trap 'rm -f {policy}' EXIT; "
+              f"printf '#!/bin/sh\\nexit 101\\n' > {policy}; chmod +x {policy}; }}; "
+              "export DEBIAN_FRONTEND=noninteractive; mkdir -p /etc/postgresql-common; "
               "test -e /etc/postgresql-common/createcluster.conf || "
               "echo 'create_main_cluster = false' > /etc/postgresql-common/createcluster.conf; "
               f"apt-get update -q && {install} -o Dpkg::Options::=--force-confold")

@@ -2,9 +2,10 @@
 
 from django.urls import path, re_path
 from studio.api import api
-from studio.page import page
+from studio.page import health, page
 
 urlpatterns = [
+    path("api/health", health),
     path("api/", api.urls),
     re_path(r"^(?!api/|assets/).*$", page),
 ]

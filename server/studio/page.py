@@ -1,6 +1,7 @@
 """The page that the web application lives in."""
 
 from django.conf import settings
+from django.db import DatabaseError, connection
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_safe
@@ -18,6 +19,17 @@ def page(request: HttpRequest) -> HttpResponse:
         return HttpResponse("The web application is not built yet: run ./jolly demo.", status=503,
                             content_type="text/plain")
     return HttpResponse(html, headers={"Cache-Control": "no-cache"})
+
+
+@require_safe
+def health(request: HttpRequest) -> HttpResponse:
+    """For whoever watches over the service: whether this process reaches its database."""
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT 1")
+    except DatabaseError:
+        return JsonResponse({"detail": "The store is away."}, status=503)
+    return JsonResponse({"detail": "All is well."})
 
 
 def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
