@@ -102,8 +102,9 @@ def _midi(options: argparse.Namespace) -> None:
     data = to_midi(clip(name, [segment], float(start), end - start), options.ticks)
     try:
         Path(options.output).write_bytes(data)
-    except OSError as problem:
-        raise RecipeError(f"{options.output} cannot be written: {problem.strerror}.") from None
+    except (OSError, ValueError) as problem:
+        why = getattr(problem, "strerror", None) or "no file can have that name"
+        raise RecipeError(f"{options.output!r} cannot be written: {why}.") from None
 
 
 def _sentence(options: argparse.Namespace) -> None:

@@ -3,12 +3,16 @@
 import json
 import subprocess
 import sys
+from collections.abc import Sequence
 from fractions import Fraction
 from io import BytesIO
+from itertools import permutations
 from pathlib import Path
 from typing import Any
 
 import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
 from lattice.clip import Clip, Segment, clip
 from lattice.edits import SetSlot
 from lattice.midi import to_midi
@@ -86,6 +90,56 @@ def test_notes_apart_by_less_than_a_tick_are_one() -> None:
     assert sum(message.time for message in track) == 960
 
 
+def heard_in(file: MidiFile, order: Sequence[int]) -> list[tuple[int, int, int, int]]:
+    """(on, off, pitch, velocity) as a player hears them that merges the tracks in this order: a
+    note-on begins anew what sounds, a note-off silences it."""
+    events = []
+    for place, number in enumerate(order):
+        at = 0
+        for index, message in enumerate(file.tracks[number]):
+            at += message.time
+            if message.type in ("note_on", "note_off"):
+                events.append((at, place, index, message))
+    sounding: dict[tuple[int, int], tuple[int, int]] = {}
+    found = []
+    for at, _, _, message in sorted(events, key=lambda event: event[:3]):
+        key = (message.channel, message.note)
+        if key in sounding:
+            on, velocity = sounding.pop(key)
+            found.append((on, at, message.note, velocity))
+        if message.type == "note_on":
+            sounding[key] = (at, message.velocity)
+    assert not sounding
+    return sorted(found)
+
+
+@settings(max_examples=60, suppress_health_check=list(HealthCheck))
+@given(st.lists(st.tuples(st.integers(0, 40), st.integers(1, 30), st.integers(1, 127),
+                          st.sampled_from("abc")), min_size=1,
+                max_size=24))
+def test_tracks_merged_in_any_order_give_the_same_notes(
+        notes: list[tuple[int, int, int, str]]) -> None:
+    """Of three lanes on one channel and pitch, each note cut by the next, in ticks of 1/24."""
+    ordered: dict[int, tuple[int, int, str]] = {}
+    for start, length, velocity, lane in notes:
+        ordered[start] = (length, velocity, lane)
+    starts = sorted(ordered)
+    taken = Clip.model_validate({
+        "name": "x", "tempo": 120, "meter": (4, 4), "beats": Fraction(3),
+        "lanes": [{"id": lane, "name": lane} for lane in "abc"],
+        "notes": [{"start": start / 24, "velocity": ordered[start][1], "channel": 10, "pitch": 36,
+                   "lane": ordered[start][2], "length": min(ordered[start][0], following - start)
+                   / 24} for start, following in zip(starts, [*starts[1:], 72], strict=True)]})
+    file = MidiFile(file=BytesIO(to_midi(taken, 24)))
+    once = heard_in(file, (1, 2, 3))
+    assert all(heard_in(file, order) == once for order in permutations((1, 2, 3)))
+    assert [(on, velocity) for on, _, _, velocity in once] == [
+        (start, ordered[start][1]) for start in starts], "no note is lost"
+    for (on, off, *_), following in zip(once, [*starts[1:], 72], strict=True):
+        ends = min(on + ordered[on][0], following)
+        assert off in (ends, ends - 1) and off > on, "a tick earlier at the most"
+
+
 def test_what_was_heard_across_an_edit_is_kept() -> None:
     """The first bar up to beat 1.3 by one recipe, then by another, then the first bar again."""
     before = recipe(PUMP, DRIP)
@@ -135,3 +189,17 @@ def test_command_line_refuses_in_one_sentence(change: dict[str, Any], sentence: 
     done = lattice("play", "-", text=json.dumps(DOCUMENT | change))
     assert done.returncode == 2 and sentence in done.stderr and not done.stdout
     assert done.stderr.count("\n") == 1
+
+
+def test_a_file_that_cannot_be_written_is_refused_in_one_sentence(tmp_path: Path) -> None:
+    text = json.dumps(DOCUMENT)
+    for output in (str(tmp_path), str(tmp_path / "no" / "out.mid"), str(tmp_path / ("x" * 300))):
+        done = lattice("midi", "-", "-o", output, text=text)
+        assert done.returncode == 2 and "cannot be written" in done.stderr
+        assert done.stderr.count("\n") == 1
+    half = tmp_path / "half\udcff.mid"  # a name in no encoding that we know
+    done = lattice("midi", "-", "-o", str(half), text=text)
+    assert done.returncode == 0 and MidiFile(half).tracks[0].name == "half?"
+    done = lattice("midi", "-", "-o", str(tmp_path / "x"), "--ticks", "32767", "--bars", "1:4097",
+                   text=json.dumps({"meter": [32, 1], "bars": 16}))
+    assert done.returncode == 2 and "silence" in done.stderr and done.stderr.count("\n") == 1
