@@ -29,12 +29,12 @@ from lattice.edits.steps import (
     Unpin,
 )
 from lattice.edits.strands import CopyStrand, ReadStrand, SetStrand, ShapeStrand, Touch
-from lattice.edits.words import AddClause, RemoveClause, SetSlot
+from lattice.edits.words import AddClause, RemoveClause, SetSlot, TurnSlot
 from lattice.recipe import Recipe
 
 AnyEdit = Annotated[
-    SetSlot | AddClause | RemoveClause | Put | Unpin | Paste | RollStep | RollStretch | RollCells
-    | LinkSteps | TakeTurns | LayPath | SetStrand | ReadStrand | ShapeStrand | CopyStrand | Touch
+    SetSlot | TurnSlot | AddClause | RemoveClause | Put | Unpin | Paste | RollStep | RollStretch
+    | RollCells | LinkSteps | TakeTurns | LayPath | SetStrand | ReadStrand | ShapeStrand | CopyStrand | Touch
     | SetLane | SetPattern | AddLane | DuplicateLane | RemoveLane | MoveLane | Reroll,
     Field(discriminator="do")]
 

@@ -24,17 +24,20 @@ from lattice.values import LaneName
 
 class SetLane(Edit):
     """Change what is not part of the sentence: name, note, channel, mute, solo; in the lanes of
-    `also` too."""
+    `also` too. With value null, mute and solo become what they are not in the lane."""
 
     do: Literal["lane"]
     lane: str
     field: Literal["name", "note", "channel", "mute", "solo"]
-    value: str | bool | int
+    value: str | bool | int | None
     also: Annotated[list[str], Field(max_length=MAX_LANES)] = []
 
     def apply(self, recipe: Recipe) -> Recipe:
+        value = self.value
+        if value is None and self.field in ("mute", "solo"):
+            value = not getattr(recipe.lane(self.lane), self.field)
         for lane in (self.lane, *self.also):
-            recipe = with_lane(recipe, edited(recipe.lane(lane), {self.field: self.value}))
+            recipe = with_lane(recipe, edited(recipe.lane(lane), {self.field: value}))
         return recipe
 
     def describe(self, recipe: Recipe) -> str:

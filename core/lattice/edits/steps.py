@@ -21,19 +21,32 @@ from lattice.values import Beats, Percent, StepNumber
 
 
 class Put(Edit):
-    """Make steps play (`on` true) or rest (false): by hand, or with pins where a rule decides."""
+    """Make steps play (`on` true) or rest (false): by hand, or with pins where a rule decides.
+    With `on` null they do what the first of them does not do now; where that differs from cell to
+    cell, `shown` says whether it was a hit where the hand was."""
 
     do: Literal["put"]
     lane: str
     steps: Annotated[list[Annotated[int, Field(ge=0, le=127)]], Field(min_length=1, max_length=128)]
-    on: bool
+    on: bool | None
+    shown: bool = False
+
+    def _on(self, lane: Lane, recipe: Recipe) -> bool:
+        """Whether the steps are to play; RecipeError if the lane has not so many."""
+        if max(self.steps) >= lane.steps:
+            raise RecipeError(f"{lane.name} has {lane.steps} steps.")
+        if self.on is not None:
+            return self.on
+        pin = lane.pins.get(self.steps[0])
+        if pin is not None or lane.follows or lane.keep is not None:
+            return not (self.shown if pin is None else pin)
+        return not Performance(recipe).voice(lane.id).hits.base[self.steps[0]]
 
     def apply(self, recipe: Recipe) -> Recipe:
         lane = recipe.lane(self.lane)
-        if max(self.steps) >= lane.steps:
-            raise RecipeError(f"{lane.name} has {lane.steps} steps.")
+        on = self._on(lane, recipe)
         if isinstance(lane.rule, Hand) and not (lane.reverse or lane.flip):
-            hits = set(lane.rule.hits) | set(self.steps) if self.on \
+            hits = set(lane.rule.hits) | set(self.steps) if on \
                 else set(lane.rule.hits) - set(self.steps)
             pins = {step: pin for step, pin in lane.pins.items() if step not in self.steps}
             rule = lane.rule.model_copy(update={"hits": tuple(sorted(hits))})
@@ -41,15 +54,16 @@ class Put(Edit):
         hits_now = None if lane.follows else Performance(recipe).voice(lane.id).hits.base
         pins = dict(lane.pins)
         for step in self.steps:
-            if hits_now is not None and hits_now[step] == self.on and lane.keep is None:
+            if hits_now is not None and hits_now[step] == on and lane.keep is None:
                 pins.pop(step, None)
             else:
-                pins[step] = self.on
+                pins[step] = on
         return with_lane(recipe, lane.model_copy(update={"pins": pins}))
 
     def describe(self, recipe: Recipe) -> str:
         steps = " ".join(str(step + 1) for step in self.steps)
-        return f"{who(self.lane, recipe)}step {steps} {'plays' if self.on else 'rests'}"
+        plays = self._on(recipe.lane(self.lane), recipe)
+        return f"{who(self.lane, recipe)}step {steps} {'plays' if plays else 'rests'}"
 
 
 class Unpin(Edit):

@@ -16,6 +16,7 @@ from lattice.recipe import Lane, Recipe
 from lattice.rules import RULES, FollowingRule
 from lattice.sentence import CLAUSES, PATTERN_FIELDS, word
 from lattice.slots import ClauseKind, Slot
+from lattice.values import tidy
 
 
 class SetSlot(Edit):
@@ -56,6 +57,30 @@ class SetSlot(Edit):
         slot = self._slot(recipe)
         who = f"{recipe.lane(self.lane).name}: " if self.lane else ""
         return f"{who}{slot.label} {slot.text} → {self.value}{and_more(self.also)}"
+
+
+class TurnSlot(Edit):
+    """Turn one word of a lane's sentence `by` so many of its steps from where it stands, as far as
+    its bounds: a change that several hands or fast keys can send without knowing of each other."""
+
+    do: Literal["turn"]
+    lane: str
+    slot: str
+    by: Annotated[float, Field(ge=-1000, le=1000)]
+
+    def _set(self, recipe: Recipe) -> SetSlot:
+        slot = word(recipe.lane(self.lane), recipe, self.slot)
+        if slot is None or slot.kind != "number":
+            raise RecipeError("That word is no longer in the sentence.")
+        turned = slot.value + self.by * slot.step
+        value = min(float(slot.high or 0), max(float(slot.low or 0), turned))
+        return SetSlot(do="set", lane=self.lane, slot=self.slot, value=tidy(value))
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        return self._set(recipe).apply(recipe)
+
+    def describe(self, recipe: Recipe) -> str:
+        return self._set(recipe).describe(recipe)
 
 
 class AddClause(Edit):

@@ -56,7 +56,7 @@ export class Refusal extends Error {
   }
 }
 
-interface Answer<T> {
+export interface Answer<T> {
   data?: T
   error?: unknown
   response: Response

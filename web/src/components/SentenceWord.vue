@@ -3,9 +3,9 @@
  * One word of a sentence that can be changed: dragged, wheeled, stepped with the arrow keys, typed
  * into, or picked from a list. It knows nothing of what the word means; its slot says it all.
  */
-import { useDebounceFn } from '@vueuse/core'
-import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
 import type { Slot } from '@/api/client'
+import { hold, letGo } from '@/stores/hand'
 
 const props = defineProps<{ slotted: Slot }>()
 const emit = defineEmits<{
@@ -64,17 +64,16 @@ function tryOut(next: unknown): void {
 }
 
 let settling = false
-const settleSoon = useDebounceFn(() => {
-  settling = false
-  if (held.value !== undefined && held.value !== props.slotted.value) emit('settle', held.value)
-  else if (held.value !== undefined) emit('settle', held.value)
-}, 350)
-
 function nudge(by: number): void {
   tryOut(moved(by))
   settling = true
-  void settleSoon()
+  hold(props, () => {
+    settling = false
+    if (held.value !== undefined) emit('settle', held.value)
+  })
 }
+// A word that leaves the screen while it is being turned is stored first.
+onBeforeUnmount(() => settling && letGo())
 
 // Dragging: up is more. A press that does not move opens the word for typing or picking.
 let dragging = false

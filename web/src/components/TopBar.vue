@@ -6,6 +6,7 @@ import {
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, type Pattern } from '@/api/client'
+import { away, insist, newKey } from '@/api/insist'
 import { usePlayer } from '@/sound/player'
 import { useNotices } from '@/stores/notices'
 import { usePattern } from '@/stores/pattern'
@@ -61,12 +62,9 @@ async function named(name: string): Promise<void> {
       piece.patterns = piece.patterns.map((each) => (each.id === renamed.id ? renamed : each))
       return
     }
-    const made = await ask(
-      api.POST('/api/pieces/{piece_id}/patterns', {
-        params: { path: { piece_id: piece.id } },
-        body: { name, copy_of: question.value === 'copy' ? pattern.id : null },
-      }),
-    )
+    const params = { path: { piece_id: piece.id } }
+    const body = { name, copy_of: question.value === 'copy' ? pattern.id : null, key: newKey() }
+    const made = await insist(() => api.POST('/api/pieces/{piece_id}/patterns', { params, body }))
     piece.patterns = [...piece.patterns, made]
     await show(made.id)
   } catch (problem) {
@@ -121,7 +119,7 @@ async function remove(): Promise<void> {
         </v-list>
       </v-menu>
     </nav>
-    <span v-if="pattern.away || player.starving" class="away" role="status">
+    <span v-if="away || player.starving" class="away" role="status">
       {{ player.starving ? 'Server away: repeating what is known' : 'Server away: trying again' }}
     </span>
     <TempoField :tempo="tempo" />
@@ -145,7 +143,7 @@ async function remove(): Promise<void> {
     />
     <span class="where"><b>{{ passText }}</b> {{ beatText }}</span>
     <button
-      type="button" class="plain stay" :aria-pressed="pattern.staying" @click="player.toggleStay"
+      type="button" class="plain stay" :aria-pressed="pattern.staying" @click="pattern.toggleStay"
     >{{ pattern.staying ? 'Stay' : 'Flow' }}</button>
     <v-btn
       :icon="mdiUndo" size="small" :disabled="!pattern.history.undo"

@@ -584,12 +584,14 @@ export interface components {
             ][];
         };
         /**
-         * NameIn
-         * @description A name.
+         * NewIn
+         * @description Something new under a name; `key` makes asking for it twice harmless.
          */
-        NameIn: {
+        NewIn: {
             /** Name */
             name: string;
+            /** Key */
+            key?: string | null;
         };
         /**
          * ClipOut
@@ -628,12 +630,30 @@ export interface components {
             shelf: components["schemas"]["ClipOut"][];
         };
         /**
+         * NameIn
+         * @description A name.
+         */
+        NameIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * KeyIn
+         * @description `key` makes asking for the same thing twice harmless.
+         */
+        KeyIn: {
+            /** Key */
+            key?: string | null;
+        };
+        /**
          * PatternIn
          * @description A new pattern; `copy_of` is the pattern to begin from.
          */
         PatternIn: {
             /** Name */
             name: string;
+            /** Key */
+            key?: string | null;
             /** Copy Of */
             copy_of?: number | null;
         };
@@ -884,6 +904,8 @@ export interface components {
             start: number;
             /** End */
             end: number;
+            /** Shortened */
+            shortened: boolean;
             meeting: components["schemas"]["MeetingOut"];
             /** Lanes */
             lanes: components["schemas"]["LaneOut"][];
@@ -1034,7 +1056,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
         };
         /**
          * MoveLane
@@ -1082,6 +1104,8 @@ export interface components {
         /**
          * Put
          * @description Make steps play (`on` true) or rest (false): by hand, or with pins where a rule decides.
+         *     With `on` null they do what the first of them does not do now; where that differs from cell to
+         *     cell, `shown` says whether it was a hit where the hand was.
          */
         Put: {
             /**
@@ -1094,7 +1118,12 @@ export interface components {
             /** Steps */
             steps: number[];
             /** On */
-            on: boolean;
+            on: boolean | null;
+            /**
+             * Shown
+             * @default false
+             */
+            shown?: boolean;
         };
         /**
          * RateStretch
@@ -1257,7 +1286,7 @@ export interface components {
         /**
          * SetLane
          * @description Change what is not part of the sentence: name, note, channel, mute, solo; in the lanes of
-         *     `also` too.
+         *     `also` too. With value null, mute and solo become what they are not in the lane.
          */
         SetLane: {
             /**
@@ -1273,7 +1302,7 @@ export interface components {
              */
             field: "name" | "note" | "channel" | "mute" | "solo";
             /** Value */
-            value: string | boolean | number;
+            value: string | boolean | number | null;
             /**
              * Also
              * @default []
@@ -1435,6 +1464,24 @@ export interface components {
             later?: number;
         };
         /**
+         * TurnSlot
+         * @description Turn one word of a lane's sentence `by` so many of its steps from where it stands, as far as
+         *     its bounds: a change that several hands or fast keys can send without knowing of each other.
+         */
+        TurnSlot: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "turn";
+            /** Lane */
+            lane: string;
+            /** Slot */
+            slot: string;
+            /** By */
+            by: number;
+        };
+        /**
          * Unpin
          * @description Leave steps to the rule again; all of them where `steps` is null.
          */
@@ -1462,7 +1509,7 @@ export interface components {
         };
         /**
          * EditIn
-         * @description Edits to store on a revision.
+         * @description Edits to store on a revision; `key` makes sending them twice harmless.
          */
         EditIn: {
             /**
@@ -1480,7 +1527,9 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            /** Key */
+            key?: string | null;
         };
         /**
          * WhyOut
@@ -1501,7 +1550,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** Lane */
             lane: string;
             /** At */
@@ -1553,7 +1602,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** At */
             at: number;
             /** Start */
@@ -1594,7 +1643,7 @@ export interface components {
         /**
          * KeepIn
          * @description What to keep: passes of the Trail, or so many `bars` of them from `first_bar` on; without
-         *     passes, so many bars of a revision from beat `start` on.
+         *     passes, so many bars of a revision from beat `start` on. `key` makes keeping twice harmless.
          */
         KeepIn: {
             /**
@@ -1616,6 +1665,8 @@ export interface components {
              * @default 0
              */
             start?: number;
+            /** Key */
+            key?: string | null;
         };
     };
     responses: never;
@@ -1763,7 +1814,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NameIn"];
+                "application/json": components["schemas"]["NewIn"];
             };
         };
         responses: {
@@ -1855,7 +1906,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["KeyIn"] | null;
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -2082,7 +2137,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LookIn"];
+                "application/json": components["schemas"]["EditIn"];
             };
         };
         responses: {
@@ -2117,7 +2172,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LookIn"];
+                "application/json": components["schemas"]["EditIn"];
             };
         };
         responses: {

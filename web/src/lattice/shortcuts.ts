@@ -1,6 +1,6 @@
 /** The shortcuts of the main view, in one list: what they are, what they do, and what "?" shows. */
 import { useEventListener } from '@vueuse/core'
-import type { Edit, Slot } from '@/api/client'
+import type { Edit } from '@/api/client'
 import { usePlayer } from '@/sound/player'
 import { usePattern } from '@/stores/pattern'
 import { usePiece } from '@/stores/piece'
@@ -96,20 +96,18 @@ export function useShortcuts(showList: () => void): void {
   }
   function set(): void {
     const at = currentStep()
-    if (at && pattern.steps.length) onLane((lane) => ({ do: 'put', lane, steps: pattern.steps, on: !at.hit }))
-    else if (at) onLane((lane) => ({ do: 'put', lane, steps: [at.step], on: !at.hit }))
+    if (!at) return
+    const steps = pattern.steps.length ? pattern.steps : [at.step]
+    onLane((lane) => ({ do: 'put', lane, steps, on: null, shown: at.hit }))
   }
   function roll(strokes: number): void {
     const at = currentStep()
     if (at) onLane((lane) => ({ do: 'roll', lane, steps: pattern.steps.length ? pattern.steps : [at.step], strokes }))
   }
-  /** Step a word of the chosen lane's sentence, where the sentence has it. */
-  function stepWord(path: string, by: number): void {
+  /** Turn a word of the chosen lane's sentence, where the sentence has it, from where it will then stand. */
+  function turnWord(slot: string, by: number): void {
     const parts = pattern.view?.chosen?.sentence.clauses.flatMap((clause) => clause.parts) ?? []
-    const slot = parts.find((part): part is Slot => typeof part !== 'string' && part.slot === path)
-    const value = Number(slot?.value) + by
-    if (!slot || value < Number(slot.low) || value > Number(slot.high)) return
-    onLane((lane) => ({ do: 'set', lane, slot: path, value }))
+    if (parts.some((part) => typeof part !== 'string' && part.slot === slot)) onLane((lane) => ({ do: 'turn', lane, slot, by }))
   }
   function keep(): void {
     if (player.playing && piece.lastWhole) void piece.keep({ passes: [piece.lastWhole.id] })
@@ -120,17 +118,17 @@ export function useShortcuts(showList: () => void): void {
     ' ': player.toggle,
     k: keep,
     r: () => void pattern.commit([{ do: 'reroll' }]),
-    s: player.toggleStay,
-    m: () => onLane((lane) => ({ do: 'lane', lane, field: 'mute', value: !pattern.lane?.mute, also: pattern.also })),
+    s: pattern.toggleStay,
+    m: () => onLane((lane) => ({ do: 'lane', lane, field: 'mute', value: null, also: pattern.also })),
     ArrowUp: () => climb(-1),
     ArrowDown: () => climb(1),
     ArrowLeft: () => walk(-1),
     ArrowRight: () => walk(1),
     Enter: set,
-    ',': () => stepWord('rule.rotation', -1),
-    '.': () => stepWord('rule.rotation', 1),
-    '[': () => stepWord('steps', -1),
-    ']': () => stepWord('steps', 1),
+    ',': () => turnWord('rule.rotation', -1),
+    '.': () => turnWord('rule.rotation', 1),
+    '[': () => turnWord('steps', -1),
+    ']': () => turnWord('steps', 1),
     PageUp: () => pattern.turnTo(pattern.start - pattern.span),
     PageDown: () => pattern.turnTo(pattern.start + pattern.span),
     Escape: chooseNothing,

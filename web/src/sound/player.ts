@@ -10,6 +10,7 @@ import { useLocalStorage } from '@vueuse/core'
 import * as Tone from 'tone'
 import { ref, shallowRef, watch } from 'vue'
 import { api, ask, type Heard, type HeardPass } from '@/api/client'
+import { away } from '@/api/insist'
 import { useNotices } from '@/stores/notices'
 import { usePattern, type Seen, type Source } from '@/stores/pattern'
 import { usePiece } from '@/stores/piece'
@@ -244,7 +245,7 @@ export const usePlayer = defineStore('player', () => {
       const passEnd = (Math.floor((until + shift) / frame + 1e-9) + 1) * frame - shift
       if (until + shift < view.start - 1e-9 || until + shift >= view.end - 1e-9) {
         // Nothing newer is known: what is known goes round until the server answers.
-        starving.value = pattern.away
+        starving.value = away.value
         const known = Math.floor(view.start / frame + 1e-9) * frame
         closeSegment(until)
         if (until > passStart) closePass(until)
@@ -293,7 +294,7 @@ export const usePlayer = defineStore('player', () => {
     beat.value = Math.max(0, map.beatAt(time)) + mark.value.shift
     pattern.turnTo(beat.value)
     const view = pattern.view
-    if (view && view.end - beat.value < view.end - view.start - pattern.span - 1e-6 && !pattern.away) {
+    if (view && view.end - beat.value < view.end - view.start - pattern.span - 1e-6 && !away.value) {
       starving.value = false
     }
   }
@@ -304,16 +305,10 @@ export const usePlayer = defineStore('player', () => {
   /** The beat of the recipe up to which notes are scheduled: what is tried out now takes over there. */
   const scheduledBeat = () => until + map.last.shift
 
-  /** Repeat this pass, or let the passes go on. */
-  function toggleStay(): void {
-    pattern.staying = !pattern.staying
-    void pattern.look()
-  }
-
   watch(() => pattern.id, () => {
     stop()
     endAgain()
   })
 
-  return { playing, again, toggleStay, beat, mark, beatNow, starving, play, stop, toggle, audition, hearAgain, hearing, hearChange, scheduledBeat }
+  return { playing, again, beat, mark, beatNow, starving, play, stop, toggle, audition, hearAgain, hearing, hearChange, scheduledBeat }
 })

@@ -5,12 +5,20 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, ask, Refusal, type Edit, type Stale, type State, type View } from '@/api/client'
+import { away, insist, newKey, soon } from '@/api/insist'
+import { letGo } from './hand'
 import { useNotices } from './notices'
 import { sameAsBefore } from './sameAsBefore'
 
 export interface Source {
   revision: number
   edits: Edit[]
+}
+
+/** Stay was turned while the pattern stood at this revision; `to` is what it became. */
+interface Turned {
+  revision: number
+  to: boolean
 }
 
 export interface Seen {
@@ -20,7 +28,6 @@ export interface Seen {
 
 /** A view goes over at least so many beats, so that sound has something to go on with. */
 const LEAST_BEATS = 16
-const RETRY_MS = 2000
 /** So many looks may be on their way at once. */
 const MOST_LOOKS = 2
 /** Without a look for so long, no hand is moving. */
@@ -32,15 +39,16 @@ export const usePattern = defineStore('pattern', () => {
   const id = ref(0)
   const name = ref('')
   const revision = ref(0)
-  const history = ref<State['history']>({ undo: null, redo: null })
+  const stored = ref<State['history']>({ undo: null, redo: null })
   const seen = shallowRef<Seen | null>(null)
   const chosen = ref<string | null>(null)
   const step = ref(0)
   const viewBars = ref(2)
   const start = ref(0)
-  const away = ref(false)
-  const unsent = ref(0)
   const staying = ref(false)
+  /** Turns of Stay since some revision: undo and redo reach them, though nothing is stored of them. */
+  const stays = ref<Turned[]>([])
+  const staysUndone = ref<Turned[]>([])
   /** Lanes that are changed together with the chosen one. */
   const picked = ref<string[]>([])
   /** Steps of the chosen lane that are changed together. */
@@ -51,6 +59,12 @@ export const usePattern = defineStore('pattern', () => {
   const copied = ref<{ lane: string; first: number; last: number } | null>(null)
 
   const view = computed(() => seen.value?.view ?? null)
+  const here = (turned: Turned | undefined) => (turned?.revision === revision.value ? turned : undefined)
+  const wordOf = (turned: Turned) => (turned.to ? 'Stay' : 'Flow')
+  const history = computed<State['history']>(() => {
+    const [back, forth] = [here(stays.value.at(-1)), here(staysUndone.value.at(-1))]
+    return { undo: back ? wordOf(back) : stored.value.undo, redo: forth ? wordOf(forth) : stored.value.redo }
+  })
   /** The lengths of a beat of the metre, of a bar and of the frame, in quarter notes. */
   const beat = computed(() => 4 / (view.value?.meter[1] ?? 4))
   const bar = computed(() => view.value?.bar_beats ?? 4)
@@ -61,6 +75,8 @@ export const usePattern = defineStore('pattern', () => {
   const alongside = (laneId: string) => (picked.value.includes(laneId) ? picked.value.filter((each) => each !== laneId) : [])
   const lane = computed(() => view.value?.lanes.find((each) => each.id === chosen.value) ?? null)
 
+  /** The newest revision that is known of each pattern. */
+  const newest = new Map<number, number>()
   let tried: Edit[] = []
   let looking = 0
   let lookAgain = false
@@ -82,17 +98,27 @@ export const usePattern = defineStore('pattern', () => {
     id.value = state.id
     name.value = state.name
     revision.value = state.revision
-    history.value = state.history
+    newest.set(state.id, state.revision)
+    stored.value = state.history
     seen.value = { source: { revision: state.revision, edits: [] }, view: sameAsBefore(view.value, state.view) }
     chosen.value = state.view.chosen?.lane ?? null
+    fitBars()
     // A lane that has just been made is the one to go on with.
     const made = known && state.view.lanes.find((each) => !known.includes(each.id))
     if (made) choose(made.id)
   }
 
+  /** Show a state, if it is of the pattern that is open; one that was left may still be answered. */
+  function keepUp(state: State): void {
+    newest.set(state.id, state.revision)
+    if (state.id === id.value) show(state)
+  }
+
   /** Open a pattern; the chosen lane stays chosen if it is there too. */
   async function open(pattern: number): Promise<void> {
+    letGo()
     await queue
+    stays.value = staysUndone.value = []
     tried = []
     start.value = 0
     picked.value = []
@@ -136,13 +162,16 @@ export const usePattern = defineStore('pattern', () => {
         away.value = false
         if (pattern !== id.value || number < answered) continue
         answered = number
-        if (source.revision === revision.value) seen.value = { source, view: sameAsBefore(view.value, fresh) }
+        if (source.revision === revision.value) {
+          seen.value = { source, view: sameAsBefore(view.value, fresh) }
+          fitBars()
+        }
         else if (tried.length) lookAgain = true // an edit was stored meanwhile: try it out on that
       } while (lookAgain)
     } catch (problem) {
       if (problem instanceof Refusal && problem.away) {
         away.value = true
-        setTimeout(() => void look(), RETRY_MS)
+        void soon().then(look)
       } else {
         tried = []
         notices.trouble(problem)
@@ -150,6 +179,16 @@ export const usePattern = defineStore('pattern', () => {
     } finally {
       looking -= 1
     }
+  }
+
+  /** A pattern too dense to be worked out so far is shown fewer bars at a time, and this is said. */
+  function fitBars(): void {
+    const now = view.value
+    if (!now?.shortened || now.end - now.start >= 2 * span.value) return
+    viewBars.value = Math.max(1, Math.floor((now.end - now.start) / now.bar_beats / 2))
+    notices.say(`So dense a pattern is shown ${viewBars.value === 1 ? 'one bar' : `${viewBars.value} bars`} at a time.`)
+    start.value = Math.floor(start.value / span.value + 1e-9) * span.value
+    void look()
   }
 
   /** Resolves when no hand is moving, or after some seconds: what can wait does not hold up a drag. */
@@ -166,52 +205,45 @@ export const usePattern = defineStore('pattern', () => {
     return look()
   }
 
-  /** Store edits as one revision. Resolves to whether they were taken. */
+  /**
+   * Store edits as one revision of the pattern that they were made in. Resolves to whether they were
+   * taken. What a hand still held is stored first.
+   */
   function commit(edits: Edit[]): Promise<boolean> {
-    unsent.value += 1
-    const before = tried
-    const done = queue.then(() => send(edits, before)).finally(() => (unsent.value -= 1))
+    letGo()
+    const [before, pattern, key] = [tried, id.value, newKey()]
+    staysUndone.value = []
+    const done = queue.then(() => send(edits, before, pattern, key))
     queue = done
     return done
   }
 
   /** `before` is what was being tried out when the edits were made. */
-  async function send(edits: Edit[], before: Edit[]): Promise<boolean> {
-    for (;;) {
-      try {
-        const state = await ask(
-          api.POST('/api/patterns/{pattern_id}/edits', {
-            params: { path: { pattern_id: id.value } },
-            body: { revision: revision.value, edits, ...wanted() },
-          }),
-        )
-        away.value = false
-        if (tried === before) tried = []
-        show(state)
-        if (tried.length) void look()
-        return true
-      } catch (problem) {
-        if (problem instanceof Refusal && problem.away) {
-          away.value = true
-          await new Promise((resolve) => setTimeout(resolve, RETRY_MS))
-          continue
-        }
-        tried = []
-        if (problem instanceof Refusal && problem.status === 409) {
-          offerAgain(problem, edits)
-        } else {
-          notices.trouble(problem)
-          void look()
-        }
-        return false
+  async function send(edits: Edit[], before: Edit[], pattern: number, key: string): Promise<boolean> {
+    try {
+      const body = { revision: newest.get(pattern) ?? 0, edits, key, ...wanted() }
+      const params = { path: { pattern_id: pattern } }
+      const state = await insist(() => api.POST('/api/patterns/{pattern_id}/edits', { params, body }))
+      if (tried === before) tried = []
+      keepUp(state)
+      if (tried.length) void look()
+      return true
+    } catch (problem) {
+      tried = []
+      if (problem instanceof Refusal && problem.status === 409) {
+        offerAgain(problem, edits)
+      } else {
+        notices.trouble(problem)
+        void look()
       }
+      return false
     }
   }
 
   /** Show the newer state, and offer what was tried once more. */
   function offerAgain(problem: Refusal, edits: Edit[]): void {
     const stale = problem.body as Stale
-    show(stale.state)
+    keepUp(stale.state)
     const again = edits.length
       ? { label: 'Do it here too', run: () => void commit(edits) }
       : undefined
@@ -220,15 +252,18 @@ export const usePattern = defineStore('pattern', () => {
   }
 
   function travel(way: 'undo' | 'redo'): Promise<void> {
+    letGo()
+    const [pattern, key] = [id.value, newKey()]
     const done = queue.then(async () => {
-      const body = { revision: revision.value, edits: [], ...wanted() }
-      const params = { path: { pattern_id: id.value } }
+      if (turnedBack(way)) return
+      const body = { revision: newest.get(pattern) ?? 0, edits: [], key, ...wanted() }
+      const params = { path: { pattern_id: pattern } }
       try {
         tried = []
-        show(
+        keepUp(
           way === 'undo'
-            ? await ask(api.POST('/api/patterns/{pattern_id}/undo', { params, body }))
-            : await ask(api.POST('/api/patterns/{pattern_id}/redo', { params, body })),
+            ? await insist(() => api.POST('/api/patterns/{pattern_id}/undo', { params, body }))
+            : await insist(() => api.POST('/api/patterns/{pattern_id}/redo', { params, body })),
         )
       } catch (problem) {
         if (problem instanceof Refusal && problem.status === 409) offerAgain(problem, [])
@@ -239,8 +274,30 @@ export const usePattern = defineStore('pattern', () => {
     return done
   }
 
+  /** Undo or redo a turn of Stay, if that was the last thing that was done. */
+  function turnedBack(way: 'undo' | 'redo'): boolean {
+    const [from, to] = way === 'undo' ? [stays, staysUndone] : [staysUndone, stays]
+    const turned = here(from.value.at(-1))
+    if (!turned) return false
+    from.value = from.value.slice(0, -1)
+    to.value = [...to.value, turned]
+    staying.value = way === 'undo' ? !turned.to : turned.to
+    void look()
+    return true
+  }
+
+  /** Repeat this pass, or let the passes go on. */
+  function toggleStay(): void {
+    letGo()
+    staying.value = !staying.value
+    stays.value = [...stays.value, { revision: revision.value, to: staying.value }]
+    staysUndone.value = []
+    void look()
+  }
+
   function choose(laneId: string): void {
     if (chosen.value === laneId) return
+    letGo()
     chosen.value = laneId
     steps.value = []
     void look()
@@ -248,6 +305,7 @@ export const usePattern = defineStore('pattern', () => {
 
   /** Add a lane to those that are changed together, or take it out again. */
   function pick(laneId: string): void {
+    letGo()
     const together = new Set([...picked.value, ...(chosen.value ? [chosen.value] : [])])
     if (together.delete(laneId)) {
       if (laneId === chosen.value) choose([...together][0] ?? laneId)
@@ -257,6 +315,7 @@ export const usePattern = defineStore('pattern', () => {
     picked.value = together.size > 1 ? [...together] : []
   }
   function pickAll(): void {
+    letGo()
     const all = view.value?.lanes.map((each) => each.id) ?? []
     picked.value = picked.value.length === all.length ? [] : all
   }
@@ -281,21 +340,14 @@ export const usePattern = defineStore('pattern', () => {
     if (weavingNow) return
     weavingNow = true
     try {
-      let bars = Math.min(view.value?.meeting.bars ?? MOST_WEAVE_BARS, MOST_WEAVE_BARS, Math.floor(2048 / bar.value))
+      const bars = Math.min(view.value?.meeting.bars ?? MOST_WEAVE_BARS, MOST_WEAVE_BARS, Math.floor(2048 / bar.value))
       do {
         weaveAgain = false
         const body = { revision: revision.value, edits: tried, start: 0, end: bars * bar.value, chosen: chosen.value }
-        try {
-          const whole = await ask(
-            api.POST('/api/patterns/{pattern_id}/look', { params: { path: { pattern_id: id.value } }, body }),
-          )
-          if (weaving.value) weave.value = sameAsBefore(weave.value, whole)
-        } catch (problem) {
-          // A very dense pattern is too much at once: show half as many bars.
-          if (!(problem instanceof Refusal && problem.status === 422) || bars <= 8) throw problem
-          bars = Math.ceil(bars / 2)
-          weaveAgain = true
-        }
+        const whole = await ask(
+          api.POST('/api/patterns/{pattern_id}/look', { params: { path: { pattern_id: id.value } }, body }),
+        )
+        if (weaving.value) weave.value = sameAsBefore(weave.value, whole)
       } while (weaveAgain && weaving.value)
     } catch (problem) {
       stopWeaving()
@@ -321,9 +373,9 @@ export const usePattern = defineStore('pattern', () => {
   }
 
   return {
-    id, name, revision, history, seen, view, chosen, lane, step, beat, bar, frame, viewBars, span, start, away, unsent, staying,
+    id, name, revision, history, seen, view, chosen, lane, step, beat, bar, frame, viewBars, span, start, staying,
     open, look, quiet, preview, commit, undo: () => travel('undo'), redo: () => travel('redo'),
     picked, steps, also, alongside, weave, weaving, weaveBars, copied,
-    choose, pick, pickAll, turnTo, setBars, seeWeave,
+    choose, pick, pickAll, turnTo, setBars, seeWeave, toggleStay,
   }
 })

@@ -2,6 +2,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { api, ask, Refusal, type Clip, type HeardPass, type KeepIn, type Pattern, type TrailPass } from '@/api/client'
+import { insist, newKey, soon } from '@/api/insist'
 import { useNotices } from './notices'
 import { usePattern } from './pattern'
 
@@ -56,7 +57,7 @@ export const usePiece = defineStore('piece', () => {
           if (to === pattern.id) trail.value = [...trail.value, entry].slice(-200)
         } catch (problem) {
           if (problem instanceof Refusal && problem.away) {
-            setTimeout(() => void sendPasses(), 2000)
+            void soon().then(sendPasses)
             return
           }
           notices.trouble(problem) // asking again would not help
@@ -71,13 +72,12 @@ export const usePiece = defineStore('piece', () => {
 
   async function keep(body: Omit<KeepIn, 'revision'>): Promise<void> {
     try {
-      const clip = await ask(
-        api.POST('/api/patterns/{pattern_id}/keep', {
-          params: { path: { pattern_id: pattern.id } },
-          body: { revision: pattern.revision, ...body },
-        }),
-      )
-      shelf.value = [clip, ...shelf.value]
+      const params = { path: { pattern_id: pattern.id } }
+      const wanted = { revision: pattern.revision, key: newKey(), ...body }
+      const of = id.value
+      const clip = await insist(() => api.POST('/api/patterns/{pattern_id}/keep', { params, body: wanted }))
+      if (of !== id.value) return
+      shelf.value = [clip, ...shelf.value.filter((each) => each.id !== clip.id)]
       const kept = new Set(body.passes)
       trail.value = trail.value.map((each) => (kept.has(each.id) ? { ...each, kept: true } : each))
       notices.say(`Kept as “${clip.name}”.`)

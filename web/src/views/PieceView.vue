@@ -10,10 +10,12 @@ import ShortcutsDialog from '@/components/ShortcutsDialog.vue'
 import TopBar from '@/components/TopBar.vue'
 import TrailStrip from '@/components/TrailStrip.vue'
 import { Refusal } from '@/api/client'
+import { unsent } from '@/api/insist'
 import { jewel } from '@/lattice/colours'
 import { useShortcuts } from '@/lattice/shortcuts'
 import { useWhy } from '@/lattice/useWhy'
 import { usePlayer } from '@/sound/player'
+import { letGo } from '@/stores/hand'
 import { useNotices } from '@/stores/notices'
 import { usePattern } from '@/stores/pattern'
 import { usePiece } from '@/stores/piece'
@@ -59,12 +61,16 @@ watch(
   { immediate: true },
 )
 onBeforeUnmount(() => {
+  letGo()
   player.stop()
   piece.id = 0
 })
 
 // A page that is left while edits or passes wait for the server would lose them.
-window.onbeforeunload = () => (pattern.unsent + piece.unsent > 0 ? true : undefined)
+window.onbeforeunload = () => {
+  letGo()
+  return unsent.value + piece.unsent > 0 ? true : undefined
+}
 </script>
 
 <template>

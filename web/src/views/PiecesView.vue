@@ -3,6 +3,7 @@ import { mdiDotsHorizontal, mdiLogout, mdiPlus, mdiThemeLightDark } from '@mdi/j
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, type Piece } from '@/api/client'
+import { away, insist, newKey } from '@/api/insist'
 import AskName from '@/components/AskName.vue'
 import RhythmThumb from '@/components/RhythmThumb.vue'
 import { useNotices } from '@/stores/notices'
@@ -24,12 +25,13 @@ async function tell(action: () => Promise<void>): Promise<void> {
     notices.trouble(problem)
   }
 }
-const load = () => tell(async () => void (pieces.value = await ask(api.GET('/api/pieces'))))
+const load = () => tell(async () => void (pieces.value = await insist(() => api.GET('/api/pieces'))))
 const path = (piece: Piece) => ({ params: { path: { piece_id: piece.id } } })
 
 const make = (name: string) =>
   tell(async () => {
-    const piece = await ask(api.POST('/api/pieces', { body: { name } }))
+    const body = { name, key: newKey() }
+    const piece = await insist(() => api.POST('/api/pieces', { body }))
     await router.push({ name: 'piece', params: { piece: piece.id } })
   })
 const rename = (name: string) =>
@@ -41,7 +43,8 @@ const rename = (name: string) =>
   })
 const duplicate = (piece: Piece) =>
   tell(async () => {
-    await ask(api.POST('/api/pieces/{piece_id}/duplicate', path(piece)))
+    const body = { key: newKey() }
+    await insist(() => api.POST('/api/pieces/{piece_id}/duplicate', { ...path(piece), body }))
     await load()
   })
 const remove = (piece: Piece) =>
@@ -85,6 +88,9 @@ onMounted(load)
       <h2>Pieces</h2>
       <v-btn :prepend-icon="mdiPlus" variant="flat" color="primary" @click="askNew">New piece</v-btn>
     </div>
+    <p v-if="pieces === null" class="sentence empty" role="status">
+      {{ away ? 'The server is away; your pieces are shown as soon as it is back.' : 'Fetching your pieces …' }}
+    </p>
     <p v-if="pieces?.length === 0" class="sentence empty">
       Nothing here yet. Make a piece, add a lane, and turn its words until the rhythm is good.
     </p>
