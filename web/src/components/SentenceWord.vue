@@ -67,7 +67,7 @@ let settling = false
 function nudge(by: number): void {
   tryOut(moved(by))
   settling = true
-  hold(props, () => {
+  hold(word.value, () => {
     settling = false
     if (held.value !== undefined) emit('settle', held.value)
   })

@@ -101,7 +101,10 @@ export const usePattern = defineStore('pattern', () => {
     newest.set(state.id, state.revision)
     stored.value = state.history
     seen.value = { source: { revision: state.revision, edits: [] }, view: sameAsBefore(view.value, state.view) }
-    chosen.value = state.view.chosen?.lane ?? null
+    // A lane that was chosen while this was on its way stays chosen.
+    const told = state.view.chosen?.lane ?? null
+    if (!state.view.lanes.some((each) => each.id === chosen.value)) chosen.value = told
+    else if (told !== chosen.value) void look()
     fitBars()
     // A lane that has just been made is the one to go on with.
     const made = known && state.view.lanes.find((each) => !known.includes(each.id))

@@ -33,12 +33,10 @@ const help = ref(false)
 useShortcuts(() => (help.value = true))
 
 const ready = computed(() => pattern.view !== null && pattern.id === Number(route.params.pattern))
-const laneColour = computed(() => {
-  const index = pattern.view?.lanes.findIndex((lane) => lane.id === pattern.chosen) ?? 0
-  return jewel(Math.max(0, index), theme.value)
-})
-const words = computed(() => pattern.view?.chosen?.sentence)
-const strands = computed(() => pattern.view?.chosen?.strands)
+/** The lane that the words on the screen are about; another that was just chosen has none yet. */
+const told = computed(() => pattern.view?.chosen ?? null)
+const place = computed(() => pattern.view?.lanes.findIndex((lane) => lane.id === told.value?.lane) ?? -1)
+const laneColour = computed(() => jewel(Math.max(0, place.value), theme.value))
 
 watch(
   () => [route.params.piece, route.params.pattern],
@@ -81,15 +79,15 @@ window.onbeforeunload = () => {
         <LatticeView :view="pattern.view" class="grow" />
         <section class="recipe pane" aria-label="Recipe" :style="{ '--lane': laneColour }">
           <div class="lane-words pane">
-            <h2 v-if="pattern.lane">
-              {{ pattern.lane.name }}
+            <h2 v-if="told">
+              {{ pattern.view.lanes[place]?.name }}
               <span v-if="pattern.also.length" class="quiet together">and {{ pattern.also.length }} more, changed together</span>
             </h2>
-            <SentenceText v-if="words && pattern.chosen" :sentence="words" :lane="pattern.chosen" />
+            <SentenceText v-if="told" :sentence="told.sentence" :lane="told.lane" />
             <p v-else class="sentence quiet">Here a lane says what it does, and every underlined word can be turned.</p>
           </div>
           <div class="side pane">
-            <StrandPanel v-if="strands && pattern.chosen" :strands="strands" :lane="pattern.chosen" />
+            <StrandPanel v-if="told" :strands="told.strands" :lane="told.lane" />
             <StepTools v-if="pattern.steps.length && pattern.chosen" :lane="pattern.chosen" />
             <p v-else class="why" role="status">{{ why || 'Point at a step to learn why it plays.' }}</p>
           </div>
