@@ -17,7 +17,8 @@ def chromium(width: int, height: int, theme: str = "paper") -> Iterator[Page]:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
         page = browser.new_page(viewport={"width": width, "height": height})
-        page.add_init_script(f"localStorage.setItem('jolly-theme', '{theme}')")
+        page.add_init_script(f"localStorage.setItem('jolly-theme', '{theme}')\n"
+                             "window.jollyScheduled = []")
         yield page
         browser.close()
 

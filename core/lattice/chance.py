@@ -113,12 +113,14 @@ PROBABILITY = ClauseKind(
     "probability", "chance",
     lambda lane: lane.probability != 100 or lane.strands.probability is not None,
     _probability_parts, added={"probability": 75},
-    cleared=("probability", "strands.probability"))
+    cleared=("probability", "strands.probability"),
+    about="each hit sounds only some of the time", group="how sure")
 SCALE = ClauseKind(
     "chance-scale", "chance scale", lambda lane: lane.probability_scale != 100,
     lambda lane, others: ["All chances are taken at ", percent(
         "probability_scale", "chance scale", lane.probability_scale, 0, 200), "."],
-    added={"probability_scale": 80}, cleared=("probability_scale",))
+    added={"probability_scale": 80}, cleared=("probability_scale",),
+    about="all of the lane's chances raised or lowered together", group="how sure")
 
 
 def _link_parts(lane: Lane, others: Mapping[str, str], i: int) -> list[str | Slot]:
@@ -127,7 +129,8 @@ def _link_parts(lane: Lane, others: Mapping[str, str], i: int) -> list[str | Slo
         "Of steps " if link.mode == "one" else "Steps ",
         step_list(f"links.{i}.steps", "linked steps", link.steps, 128), " ",
         choice(f"links.{i}.mode", "kind of link", link.mode,
-               {"together": "sound together", "one": "only one sounds"}),
+               {"together": ("sound together", "all of them or none, by one chance"),
+                "one": ("only one sounds", "in each cycle one of them, by chance")}),
     ]
     if link.mode == "together":
         parts += [" ", percent(f"links.{i}.probability", "chance of the link",
@@ -144,7 +147,8 @@ LINKS = ClauseKind(
     added=lambda lane: {"links": [*_links(lane), {
         "steps": [0, min(1, lane.steps - 1)], "mode": "together", "probability": 50}]},
     cleared=(), items=lambda lane: len(lane.links), without=lambda lane, i: {
-        "links": [link for n, link in enumerate(_links(lane)) if n != i]})
+        "links": [link for n, link in enumerate(_links(lane)) if n != i]},
+    about="steps that sound together, or only one of them", group="how sure")
 
 
 def _turns_parts(lane: Lane, others: Mapping[str, str], i: int) -> list[str | Slot]:
@@ -167,4 +171,5 @@ def _more_turns(lane: Lane) -> dict[str, Any]:
 TURNS = ClauseKind(
     "turns", "turns", lambda lane: bool(lane.turns), _turns_parts, _more_turns, (),
     items=lambda lane: len(lane.turns), without=lambda lane, i: {
-        "turns": dict(list(_turns(lane).items())[:i] + list(_turns(lane).items())[i + 1:])})
+        "turns": dict(list(_turns(lane).items())[:i] + list(_turns(lane).items())[i + 1:])},
+    about="a step that sounds in every nth pass only", group="how sure")

@@ -158,14 +158,16 @@ def _accent_parts(lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
 
 
 ACCENT = ClauseKind("accent", "accent", lambda lane: lane.accent is not None, _accent_parts,
-                    added={"accent": {"every": 3, "add": 24}}, cleared=("accent",))
+                    added={"accent": {"every": 3, "add": 24}}, cleared=("accent",),
+                    about="every nth hit louder, or softer", group="how loud")
 CONTOUR = ClauseKind(
     "contour", "contour", lambda lane: lane.contour is not None,
     lambda lane, others: [
         "Contour ", factors("contour.shape", "contour shape", lane.contour.shape, 2),
         " blended in by ",
         percent("contour.amount", "contour", lane.contour.amount), "."],
-    added={"contour": {"amount": 50}}, cleared=("contour",))
+    added={"contour": {"amount": 50}}, cleared=("contour",),
+    about="strong and weak hits in turn, as hands play", group="how loud")
 
 
 def _vary(path: str, label: str, limit: int, unit: str) -> Callable[[Lane], list[str | Slot]]:
@@ -183,15 +185,18 @@ _vary_velocity = _vary("velocity", "velocity", 126, "")
 _vary_time = _vary("time", "time", 50, " %")
 VARY = ClauseKind("vary", "give or take", lambda lane: lane.vary.velocity != (0, 0),
                   lambda lane, others: _vary_velocity(lane),
-                  added={"vary.velocity": [-9, 9]}, cleared=("vary.velocity",))
+                  added={"vary.velocity": [-9, 9]}, cleared=("vary.velocity",),
+                  about="each note a little louder or softer by chance", group="how loud")
 VARY_TIME = ClauseKind("vary-time", "loose timing", lambda lane: lane.vary.time != (0, 0),
                        lambda lane, others: _vary_time(lane),
-                       added={"vary.time": [-4, 4]}, cleared=("vary.time",))
+                       added={"vary.time": [-4, 4]}, cleared=("vary.time",),
+                       about="each note a little early or late by chance", group="when")
 SQUEEZE = ClauseKind(
     "squeeze", "squeeze", lambda lane: lane.squeeze != 0,
     lambda lane, others: ["Loudness squeezed by ", percent("squeeze", "squeeze", lane.squeeze),
                           " toward ", number("velocity", "velocity", lane.velocity, 1, 127), "."],
-    added={"squeeze": 40}, cleared=("squeeze",))
+    added={"squeeze": 40}, cleared=("squeeze",),
+    about="loud and soft brought closer together", group="how loud")
 
 
 def swing_parts(swing: Swing) -> list[str | Slot]:
@@ -207,9 +212,11 @@ SWING = ClauseKind(
     "swing", "own swing", lambda lane: lane.swing != "follow",
     lambda lane, others: ["Straight, whatever the pattern's swing."] if lane.swing == "straight"
     else ["Swing of its own: ", *swing_parts(lane.swing), "."],
-    added={"swing": {"grid": "1/16", "percent": 58}}, cleared=("swing",))
+    added={"swing": {"grid": "1/16", "percent": 58}}, cleared=("swing",),
+    about="another swing than the pattern's", group="when")
 STRAIGHT = ClauseKind("straight", "stay straight", lambda lane: lane.swing != "follow",
-                      lambda lane, others: [], added={"swing": "straight"}, cleared=("swing",))
+                      lambda lane, others: [], added={"swing": "straight"}, cleared=("swing",),
+                      about="no swing, whatever the pattern does", group="when")
 GATE = ClauseKind(
     "gate", "gate", lambda lane: True,
     lambda lane, others: ["Each lasts by the gate strand."] if lane.strands.gate else [

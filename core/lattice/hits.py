@@ -21,7 +21,8 @@ MOST_FRAMES_AHEAD = 4096
 """So far ahead the next hit is looked for."""
 
 Count = Literal["on", "cycle"]
-COUNTS = {"on": "counted on", "cycle": "counted afresh in each cycle"}
+COUNTS = {"on": ("counted on", "through cycles and passes"),
+          "cycle": ("counted afresh in each cycle", "every cycle alike")}
 
 
 class Keep(Document):
@@ -59,15 +60,33 @@ def _keep_parts(lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
 
 
 KEEP = ClauseKind("keep", "keep every nth", lambda lane: lane.keep is not None, _keep_parts,
-                  added={"keep": {"every": 3}}, cleared=("keep",))
+                  added={"keep": {"every": 3}}, cleared=("keep",),
+                  about="thin the hits out, or drop every nth", group="where hits fall")
 REVERSE = ClauseKind("reverse", "reverse", lambda lane: lane.reverse,
                      lambda lane, others: ["Played in reverse."],
                      added={"reverse": True}, cleared=("reverse",),
+                     about="the rule's hits from the end to the start", group="where hits fall",
                      possible=lambda lane: lane.follows is None)
 FLIP = ClauseKind("flip", "flip", lambda lane: lane.flip,
                   lambda lane, others: ["Flipped: hits rest and rests play."],
                   added={"flip": True}, cleared=("flip",),
+                  about="play where it rests, rest where it plays", group="where hits fall",
                   possible=lambda lane: lane.rule.kind != "answer")
+
+
+def _pins_parts(lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
+    parts = []
+    for on, does in ((True, "play"), (False, "are silent")):
+        steps = [str(step + 1) for step, pin in sorted(lane.pins.items()) if pin is on]
+        if len(steps) == 1:
+            parts.append(f"Step {steps[0]} {'plays' if on else 'is silent'} by hand.")
+        elif steps:
+            parts.append(f"Steps {' '.join(steps)} {does} by hand.")
+    return [" ".join(parts)]
+
+
+PINS = ClauseKind("pins", "steps by hand", lambda lane: bool(lane.pins), _pins_parts, {},
+                  cleared=("pins",), possible=lambda lane: False)
 
 
 @dataclass(slots=True)
@@ -114,6 +133,13 @@ class LaneHits:
         if lane.reverse:
             hits = hits[::-1]
         return [not hit for hit in hits] if lane.flip else hits
+
+    @property
+    def count(self) -> int:
+        """How many of the steps that are played are hits, pins included and keep left aside; for
+        rules that say so of a step."""
+        first, last = self.lane.played
+        return sum(self.lane.pins.get(step, self.base[step]) for step in range(first, last + 1))
 
     def _count_period(self) -> None:
         """Number the hits of one period, so that any cell's counts follow in closed form."""

@@ -25,6 +25,9 @@ CURVES: dict[str, Callable[[float], float]] = {
     "slackening": lambda u: u**1.5,
 }
 """Where a stroke at the share u of an even roll begins, 0 to 1."""
+CURVE_WORDS = {"even": ("even", "strokes equally far apart"),
+               "gathering": ("gathering", "closer and closer"),
+               "slackening": ("slackening", "further and further apart")}
 
 Share = Annotated[float, Field(ge=0, le=400)]
 Semitones = Annotated[float, Field(ge=-48, le=48)]
@@ -114,7 +117,7 @@ def _parts(lane: Lane, others: Mapping[str, str], i: int) -> list[str | Slot]:
         parts += [" (strokes of ", fraction(f"{at}.stroke_length", "stroke length",
                                             roll.beats / 4 / roll.strokes, "1/4096", "16"), ")"]
     parts += [
-        ", ", choice(f"{at}.curve", "curve", roll.curve, {c: c for c in CURVES}), ", velocity ",
+        ", ", choice(f"{at}.curve", "curve", roll.curve, CURVE_WORDS), ", velocity ",
         percent(f"{at}.velocity.0", "first stroke's velocity", roll.velocity[0], 0, 400), " to ",
         percent(f"{at}.velocity.1", "last stroke's velocity", roll.velocity[1], 0, 400),
         ", pitch ", number(f"{at}.pitch.0", "first stroke's pitch", roll.pitch[0], -48, 48),
@@ -144,4 +147,5 @@ def _documents(lane: Lane) -> list[dict[str, Any]]:
 ROLLS = ClauseKind(
     "rolls", "roll", lambda lane: bool(lane.rolls), _parts, _one_more, (),
     items=lambda lane: len(lane.rolls), without=lambda lane, i: {
-        "rolls": [roll for n, roll in enumerate(_documents(lane)) if n != i]})
+        "rolls": [roll for n, roll in enumerate(_documents(lane)) if n != i]},
+    about="a step split into many strokes", group="where hits fall")

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 from lattice import chance, feel, hits, rolls
 from lattice.rules import RULES, FollowingRule
 from lattice.slots import (
+    GROUPS,
     Clause,
     ClauseKind,
     Offer,
@@ -23,14 +24,18 @@ from lattice.slots import (
 if TYPE_CHECKING:
     from lattice.recipe import Lane, Recipe
 
-DIRECTIONS = {"forward": "forward", "backward": "backward", "bounce": "bouncing",
-              "bounce-twice": "bouncing, ends twice", "random": "in random order",
-              "wander": "wandering"}
-SPANS = {"cycle": "Cycle freely", "fit": "Fit", "once": "Once in each pass"}
+DIRECTIONS = {"forward": ("forward", ""), "backward": ("backward", ""),
+              "bounce": ("bouncing", "there and back, the ends once"),
+              "bounce-twice": ("bouncing, ends twice", "there and back, the ends twice in a row"),
+              "random": ("in random order", "any step after any other"),
+              "wander": ("wandering", "one step back, the same, or one on")}
+SPANS = {"cycle": ("Cycle freely", "one after another, across bars and passes"),
+         "fit": ("Fit", "all steps stretched evenly over so many bars"),
+         "once": ("Once in each pass", "from a step on, then silent until the next pass")}
 
 
 def _rule_parts(lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
-    kinds = {kind: rule.title for kind, rule in RULES.items()
+    kinds = {kind: (rule.title, rule.about) for kind, rule in RULES.items()
              if others or not issubclass(rule, FollowingRule)}
     return [choice("rule.kind", "rule", lane.rule.kind, kinds), " ",
             *lane.rule.parts(lane, others), "."]
@@ -58,20 +63,23 @@ WINDOW = ClauseKind(
                                    lane.window[1]),
         " to ", step_number("window.1", "last step played", lane.window[1], lane.window[0],
                             lane.steps - 1), "."],
-    added=lambda lane: {"window": [0, max(0, lane.steps - 2)]}, cleared=("window",))
+    added=lambda lane: {"window": [0, max(0, lane.steps - 2)]}, cleared=("window",),
+    about="play only some of the steps")
 RESTART = ClauseKind(
     "restart", "restart", lambda lane: lane.restart_bars is not None,
     lambda lane, others: ["Starts again every ",
                           number("restart_bars", "bars to restart", lane.restart_bars, 1, 256),
                           " bar." if lane.restart_bars == 1 else " bars."],
-    added={"restart_bars": 1}, cleared=("restart_bars",))
+    added={"restart_bars": 1}, cleared=("restart_bars",),
+    about="begin again every so many bars")
 SHIFT = ClauseKind(
     "shift", "shift", lambda lane: lane.shift != 0,
     lambda lane, others: ["Shifted by ", fraction(
         "shift", "shift", lane.shift, "-4", "4",
         ["-1/16", "-1/32", "-1/64", "1/64", "1/32", "1/24", "1/16", "1/12", "1/8"]),
         " of a whole note."],
-    added={"shift": "1/32"}, cleared=("shift",))
+    added={"shift": "1/32"}, cleared=("shift",),
+    about="lay the whole lane later or earlier", group="when")
 
 
 def _path_parts(lane: Lane, others: Mapping[str, str], i: int) -> list[str | Slot]:
@@ -98,10 +106,11 @@ def _longer_path(lane: Lane) -> dict[str, Any]:
 RATE_PATH = ClauseKind(
     "rate-path", "rate path", lambda lane: bool(lane.rate_path), _path_parts, _longer_path, (),
     items=lambda lane: len(lane.rate_path), without=lambda lane, i: {"rate_path": [
-        each.model_dump(mode="json") for n, each in enumerate(lane.rate_path) if n != i]})
+        each.model_dump(mode="json") for n, each in enumerate(lane.rate_path) if n != i]},
+    about="other step lengths for some beats")
 
 CLAUSES: Sequence[ClauseKind] = (
-    RULE, SPAN, WINDOW, RESTART, SHIFT, hits.REVERSE, hits.FLIP, hits.KEEP,
+    RULE, SPAN, WINDOW, RESTART, SHIFT, hits.REVERSE, hits.FLIP, hits.PINS, hits.KEEP,
     feel.VELOCITY, feel.VARY, feel.ACCENT, feel.CONTOUR, feel.SQUEEZE, feel.GATE,
     chance.PROBABILITY, chance.SCALE, chance.LINKS, chance.TURNS,
     rolls.ROLLS, RATE_PATH, feel.SWING, feel.STRAIGHT, feel.VARY_TIME,
@@ -128,17 +137,19 @@ def _clauses(lane: Lane, recipe: Recipe) -> Iterator[Clause]:
     for kind in CLAUSES:
         if kind.items is not None:
             for i in range(kind.items(lane)):
-                yield Clause(f"{kind.id}.{i}", kind.parts(lane, others, i), removable=True)
+                yield Clause(f"{kind.id}.{i}", kind.parts(lane, others, i), f"{kind.label} {i + 1}",
+                             removable=True)
         elif kind.present(lane):
             parts = kind.parts(lane, others)
             if parts:
-                yield Clause(kind.id, parts, removable=bool(kind.cleared))
+                yield Clause(kind.id, parts, kind.label, removable=bool(kind.cleared))
 
 
 def sentence(lane: Lane, recipe: Recipe) -> Sentence:
     """The recipe of one lane, in words."""
-    offers = [Offer(kind.id, kind.label) for kind in CLAUSES
+    offers = [Offer(kind.id, kind.label, kind.about, kind.group) for kind in CLAUSES
               if kind.items is not None or (not kind.present(lane) and kind.possible(lane))]
+    offers.sort(key=lambda offer: GROUPS.index(offer.group))
     return Sentence(list(_clauses(lane, recipe)), offers)
 
 
@@ -152,17 +163,21 @@ def word(lane: Lane | None, recipe: Recipe, path: str) -> Slot | None:
 def pattern_sentence(recipe: Recipe) -> Sentence:
     """What holds for the whole pattern, in words."""
     clauses = [Clause("frame", ["A frame of ", number("bars", "bars", recipe.bars, 1, 16),
-                                " bar." if recipe.bars == 1 else " bars."])]
+                                " bar." if recipe.bars == 1 else " bars."], "frame")]
     offers = []
     if recipe.swing is not None:
-        clauses.append(Clause("swing", ["Swing ", *feel.swing_parts(recipe.swing), "."], True))
+        clauses.append(Clause("swing", ["Swing ", *feel.swing_parts(recipe.swing), "."], "swing",
+                              removable=True))
     else:
-        offers.append(Offer("swing", "swing"))
+        offers.append(Offer("swing", "swing", "the first of each pair of steps lasts longer",
+                            "when"))
     if recipe.probability_scale != 100:
         clauses.append(Clause("chance-scale", ["All chances at ", percent(
-            "probability_scale", "chance scale", recipe.probability_scale, 0, 200), "."], True))
+            "probability_scale", "chance scale", recipe.probability_scale, 0, 200), "."],
+            "chance scale", removable=True))
     else:
-        offers.append(Offer("chance-scale", "chance scale"))
+        offers.append(Offer("chance-scale", "chance scale",
+                            "all chances raised or lowered together", "how sure"))
     return Sentence(clauses, offers)
 
 
@@ -178,6 +193,7 @@ def summary(lane: Lane, recipe: Recipe, hits: int | None) -> str:
     if hits is None:
         leader = recipe.lane(lane.follows or "").name
         return f"{lane.rule.kind} of {leader}" if lane.rule.kind == "gaps" else f"answers {leader}"
+    pinned = f", {len(lane.pins)} by hand" if lane.pins else ""
     first, last = lane.played
     fitted = " fitted" if lane.span == "fit" else " once" if lane.span == "once" else ""
-    return f"{hits} of {last - first + 1}{fitted}"
+    return f"{hits} of {last - first + 1}{fitted}{pinned}"

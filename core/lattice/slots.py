@@ -6,20 +6,24 @@ A slot is one changeable word. Its `slot` is the path of the field that it chang
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Any, Literal, get_args
 
 from lattice.errors import RecipeError
 from lattice.values import tidy, to_fraction
 
+Group = Literal["where hits fall", "how loud", "how sure", "when", "the lane's shape"]
+GROUPS: tuple[Group, ...] = get_args(Group)
 SlotKind = Literal["number", "index", "choice", "fraction", "list"]
 
 
 @dataclass(frozen=True, slots=True)
 class Option:
-    """One entry of a pick list."""
+    """One entry of a pick list; `about` says in half a line what it does, where its label does
+    not."""
 
     value: Any
     label: str
+    about: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,19 +102,24 @@ class Slot:
 
 @dataclass(frozen=True, slots=True)
 class Clause:
-    """A stretch of a lane's sentence: text and slots in turn, and whether it may be taken away."""
+    """A stretch of a lane's sentence: text and slots in turn, what it is called, and whether it
+    may be taken away."""
 
     id: str
     parts: Sequence[str | Slot]
+    label: str
     removable: bool = False
 
 
 @dataclass(frozen=True, slots=True)
 class Offer:
-    """A clause that is not in use and can be added."""
+    """A clause that is not in use and can be added: its name, what it does in a few words, and
+    the group that it is listed in."""
 
     id: str
     label: str
+    about: str
+    group: str
 
 
 def number(slot: str, label: str, value: float, low: float, high: float, *, step: float = 1,
@@ -125,10 +134,14 @@ def percent(slot: str, label: str, value: float, low: float = 0, high: float = 1
     return number(slot, label, value, low, high, text=f"{tidy(value)} %")
 
 
-def choice(slot: str, label: str, value: Any, options: dict[Any, str]) -> Slot:
-    """A word out of a short list; `options` maps values to how they read."""
-    return Slot(slot, "choice", label, value, options[value],
-                options=[Option(v, text) for v, text in options.items()])
+def choice(slot: str, label: str, value: Any,
+           options: Mapping[Any, str] | Mapping[Any, tuple[str, str]]) -> Slot:
+    """A word out of a short list; `options` maps values to how they read, and to half a line on
+    what they do where one word stands for an idea."""
+    entries = [Option(v, *(text if isinstance(text, tuple) else (text,)))
+               for v, text in options.items()]
+    return Slot(slot, "choice", label, value,
+                next(entry.label for entry in entries if entry.value == value), options=entries)
 
 
 def ordinal(n: int) -> str:
@@ -180,7 +193,8 @@ class ClauseKind:
 
     `parts` takes the lane and the other lanes' names by id, and the number of the item if there
     may be several. `added` are the fields that "+ label" puts in (a callable works them out from
-    the lane); `cleared` the fields that taking the clause away sets back to neutral. A kind of
+    the lane); `cleared` the fields that taking the clause away sets back to neutral. `about` says
+    in a few words what it does, `group` where it is listed among those that can be added. A kind of
     which a lane may have several has `items`: how many there are; `without` one takes it away.
     """
 
@@ -193,3 +207,5 @@ class ClauseKind:
     possible: Callable[[Any], bool] = lambda lane: True
     items: Callable[[Any], int] | None = None
     without: Callable[[Any, int], Mapping[str, Any]] | None = None
+    about: str = ""
+    group: Group = "the lane's shape"

@@ -5,7 +5,7 @@ from contextlib import contextmanager
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
+from django.db import connection, transaction
 from django.shortcuts import get_object_or_404
 from lattice.edits import Edit
 from lattice.errors import RecipeError
@@ -56,6 +56,23 @@ def store(owner: int, pattern_id: int, revision: int, edits: Sequence[Edit],
     return pattern
 
 
+def fill(owner: int, pattern_id: int, source: int, revision: int,
+         key: UUID | None = None) -> Pattern:
+    """Give a pattern the lanes and the frame of another of its piece, as one revision; StaleEdit
+    and Http404 as for edits."""
+    with _locked_pattern(owner, pattern_id) as pattern:
+        if pattern.head_id != revision:
+            if key is not None and pattern.revisions.filter(key=key).exists():
+                return pattern
+            raise _stale(pattern, ())
+        other = get_object_or_404(pattern.piece.patterns, pk=source, deleted=None)
+        given, before = recipe_of(other.head_id), recipe_of(revision)
+        recipe = before.model_copy(update={
+            name: getattr(given, name) for name in ("bars", "swing", "probability_scale", "lanes")})
+        _append(pattern, recipe, f"as {other.name}", before, key)
+    return pattern
+
+
 def move(owner: int, pattern_id: int, revision: int, back: bool,
          key: UUID | None = None) -> Pattern:
     """Undo (`back`) or redo one revision; nothing happens at either end, nor where the last move
@@ -77,6 +94,28 @@ def move(owner: int, pattern_id: int, revision: int, back: bool,
 def newest_child(revision: Revision) -> Revision | None:
     """The revision that redo leads to."""
     return revision.children.defer("recipe").order_by("-id").first()
+
+
+_SEEDS = """
+WITH RECURSIVE past AS (
+    SELECT id, parent_id, recipe, 0 AS age FROM studio_revision WHERE id = %s
+    UNION ALL SELECT r.id, r.parent_id, r.recipe, past.age + 1
+    FROM studio_revision r JOIN past ON r.id = past.parent_id WHERE past.age < 300)
+SELECT coalesce((recipe->>'seed')::bigint, 0), (
+    SELECT coalesce((lane->>'seed')::bigint, 0)
+    FROM jsonb_array_elements(coalesce(recipe->'lanes', '[]'::jsonb)) lane WHERE lane->>'id' = %s)
+FROM past ORDER BY age"""
+
+
+def earlier_chances(pattern: Pattern, lane: str | None) -> tuple[list[int], list[int]]:
+    """The seeds that the pattern had before its present one, and those that a lane had, the newest
+    first, each once: the chances that can be gone back to."""
+    with connection.cursor() as cursor:
+        cursor.execute(_SEEDS, (pattern.head_id, lane))
+        rows = cursor.fetchall()
+    pattern_seeds, lane_seeds = (list(dict.fromkeys(
+        seed for seed in seeds if seed is not None)) for seeds in zip(*rows, strict=True))
+    return pattern_seeds[1:], lane_seeds[1:]
 
 
 def history_of(pattern: Pattern) -> dict[str, Any]:

@@ -94,7 +94,8 @@ def _draw(performance: Performance, lanes: list[Lane], start: float, end: float)
     for lane_id, picture in pictures(performance, lanes, start, end).items():
         lane = recipe.lane(lane_id)
         hits = performance.voice(lane_id).hits
-        count = None if hits.followed else sum(hits.base[lane.played[0] : lane.played[1] + 1])
+        count = None if hits.followed else hits.count
+        picture["pins"] = sorted(lane.pins)
         picture["summary"] = summary(lane, recipe, count)
         picture["period"] = performance.voice(lane_id).time.period
         picture["stamp"] = blake2b(orjson.dumps(picture), digest_size=8).hexdigest()

@@ -17,6 +17,7 @@ BODIES: dict[str, Any] = {
     "state": {"end": 4}, "look": {"revision": 1, "end": 4}, "why": {
         "revision": 1, "lane": "pump", "at": 0},
     "edits": {"revision": 1, "edits": [{"do": "reroll"}], "end": 4},
+    "fill": {"revision": 1, "source": 1, "end": 4},
     "undo": {"revision": 1, "end": 4}, "redo": {"revision": 1, "end": 4}, "trail": PASS,
     "keep": {"bars": 1}, "duplicate": None, "restore": None}
 """A body for each kind of call that takes more than a name."""
@@ -49,8 +50,9 @@ def place(fern: Musician) -> dict[str, int]:
 
 
 def filled(body: Any, place: dict[str, int]) -> Any:
-    """The body with Fern's revision in it."""
-    return json.loads(json.dumps(body).replace('"revision": 1', f'"revision": {place["revision"]}'))
+    """The body with Fern's revision and pattern in it."""
+    text = json.dumps(body).replace('"revision": 1', f'"revision": {place["revision"]}')
+    return json.loads(text.replace('"source": 1', f'"source": {place["pattern_id"]}'))
 
 
 def test_nobody_s_call_reaches_what_is_another_s(

@@ -55,6 +55,7 @@ class Studio:
     def __init__(self, page: Page, address: str) -> None:
         self.page, self.address = page, address
         self.broken: list[str] = []
+        page.add_init_script("window.jollyScheduled = []")
         page.on("pageerror", lambda problem: self.broken.append(str(problem)))
 
     def own_copy(self, piece: str = "Sprinklers") -> None:

@@ -33,14 +33,14 @@ def same(found: list[tuple[int, int, int, int]], wanted: list[tuple[int, int, in
 def test_from_nothing_to_a_midi_file(page: Page, studio: Studio) -> None:
     page.goto(studio.address)
     page.get_by_role("button", name="I am new here").click()
-    page.get_by_label("Name").fill("fan")
+    page.get_by_role("textbox", name="Name").fill("fan")
     page.get_by_label("Password").fill("12345")
     page.get_by_role("button", name="Sign up").click()
     expect(page.locator("p[role=alert]")).to_contain_text("too short")
     page.get_by_label("Password").fill("a-warm-greenhouse-9")
     page.get_by_role("button", name="Sign up").click()
     page.get_by_role("button", name="New piece").click()
-    page.get_by_label("Name").fill("Condensation")
+    page.get_by_role("textbox", name="Name").fill("Condensation")
     page.get_by_role("button", name="Make it").click()
     page.get_by_role("button", name="+ lane").click()
     page.get_by_role("textbox", name="Find").fill("42")
@@ -256,7 +256,7 @@ def test_lanes_are_renamed_moved_doubled_and_removed(studio: Studio) -> None:
         return [lane["name"] for lane in state["view"]["lanes"]]
 
     choose("Pump", "Rename")
-    page.get_by_label("Name").fill("Boiler")
+    page.get_by_role("textbox", name="Name").fill("Boiler")
     page.keyboard.press("Enter")
     studio.settled(lambda state: lanes(state)[0] == "Boiler")
     choose("Boiler", "Duplicate")

@@ -37,7 +37,7 @@ def test_the_sentence_of_a_lane() -> None:
         "Velocity 96. Give or take in velocity: -9 to +9. Each lasts 90 % of its step. "
         "Each hit sounds 55 % of the time.")
     assert [offer.label for offer in sentence(found.lanes[0], found).offers][:4] == [
-        "window", "restart", "shift", "reverse"]
+        "reverse", "flip", "roll", "accent"]
     assert [ordinal(n) for n in (1, 2, 3, 4, 11, 12, 13, 21, 102, 111)] == [
         "1st", "2nd", "3rd", "4th", "11th", "12th", "13th", "21st", "102nd", "111th"]
 

@@ -1,7 +1,10 @@
 <script setup lang="ts">
+import { announced } from '@/app/announce'
+import { keepFocus } from '@/app/keepFocus'
 import { useNotices } from '@/stores/notices'
 
 const notices = useNotices()
+keepFocus()
 function act(): void {
   const action = notices.current?.action
   notices.dismiss()
@@ -12,6 +15,7 @@ function act(): void {
 <template>
   <v-app>
     <router-view />
+    <span class="unseen" role="status" aria-live="polite">{{ announced }}</span>
     <v-snackbar
       :model-value="notices.current !== null"
       :timeout="notices.current?.lasting ? -1 : 7000"

@@ -15,6 +15,9 @@ export const router = createRouter({
   ],
 })
 
+// A part of the application that could not be fetched: say so, and stay where we are.
+router.onError(() => useNotices().say('The server is away; try that again when it is back.'))
+
 router.beforeEach(async (to) => {
   const session = useSession()
   try {

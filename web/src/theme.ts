@@ -14,6 +14,7 @@ export const vuetify = createVuetify({
     themes: {
       paper: {
         dark: false,
+        variables: { 'medium-emphasis-opacity': 0.82 },
         colors: {
           background: '#efe6d0', surface: '#fcf7ea', primary: '#4b2f6b', secondary: '#8a4a12',
           error: '#a02a1e', 'on-background': '#2b2240', 'on-surface': '#2b2240',
@@ -21,6 +22,7 @@ export const vuetify = createVuetify({
       },
       lamplight: {
         dark: true,
+        variables: { 'medium-emphasis-opacity': 0.82 },
         colors: {
           background: '#241c31', surface: '#33293f', primary: '#f2bd4b', secondary: '#f0a868',
           error: '#ff9f8f', 'on-background': '#f6ecd6', 'on-surface': '#f6ecd6',

@@ -17,6 +17,7 @@ from lattice.edits.lanes import (
     SetLane,
     SetPattern,
 )
+from lattice.edits.starts import Start
 from lattice.edits.steps import (
     LayPath,
     LinkSteps,
@@ -34,8 +35,9 @@ from lattice.recipe import Recipe
 
 AnyEdit = Annotated[
     SetSlot | TurnSlot | AddClause | RemoveClause | Put | Unpin | Paste | RollStep | RollStretch
-    | RollCells | LinkSteps | TakeTurns | LayPath | SetStrand | ReadStrand | ShapeStrand | CopyStrand | Touch
-    | SetLane | SetPattern | AddLane | DuplicateLane | RemoveLane | MoveLane | Reroll,
+    | RollCells | LinkSteps | TakeTurns | LayPath | SetStrand | ReadStrand | ShapeStrand
+    | CopyStrand | Touch
+    | SetLane | SetPattern | Start | AddLane | DuplicateLane | RemoveLane | MoveLane | Reroll,
     Field(discriminator="do")]
 
 

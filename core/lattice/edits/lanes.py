@@ -19,7 +19,7 @@ from lattice.edits.base import (
 from lattice.errors import RecipeError
 from lattice.percussion import note_name
 from lattice.recipe import MAX_LANES, Lane, Recipe
-from lattice.values import LaneName
+from lattice.values import LaneName, Seed
 
 
 class SetLane(Edit):
@@ -139,15 +139,19 @@ class MoveLane(Edit):
 
 class Reroll(Edit):
     """New chances, same recipe, for one lane or for the whole pattern (`lane` null); `back` goes to
-    the chances before. Seeds are counted on: any two give draws that have nothing in common."""
+    the chances before, `seed` to certain ones. Seeds are counted on: any two give draws that have
+    nothing in common."""
 
     do: Literal["reroll"]
     lane: str | None = None
     back: bool = False
+    seed: Seed | None = None
 
     def apply(self, recipe: Recipe) -> Recipe:
         lane = recipe.lane(self.lane) if self.lane else None
         seed = (lane.seed if lane else recipe.seed) + (-1 if self.back else 1)
+        if self.seed is not None:
+            seed = self.seed
         if seed < 0:
             raise RecipeError("These are the first chances; there are none before them.")
         if lane is None:
@@ -155,4 +159,5 @@ class Reroll(Edit):
         return with_lane(recipe, lane.model_copy(update={"seed": seed}))
 
     def describe(self, recipe: Recipe) -> str:
-        return f"{who(self.lane, recipe)}{'earlier chances' if self.back else 'reroll'}"
+        earlier = self.back or self.seed is not None
+        return f"{who(self.lane, recipe)}{'earlier chances' if earlier else 'reroll'}"

@@ -31,6 +31,7 @@ class Answer(FollowingRule):
     """After each `every`-th hit of `of`, one hit `place` of the way to that lane's next hit."""
 
     title: ClassVar[str] = "Answer"
+    about: ClassVar[str] = "plays between another lane's hits"
 
     kind: Literal["answer"]
     of: str

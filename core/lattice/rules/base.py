@@ -33,6 +33,8 @@ class FixedRule(Document):
 
     title: ClassVar[str]
     """How the rule reads as the first word of the sentence."""
+    about: ClassVar[str]
+    """What it does, in half a line."""
 
     kind: str
 

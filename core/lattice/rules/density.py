@@ -20,6 +20,7 @@ class Density(FixedRule):
     """`amount` percent of the steps, the heaviest first; `pull` leans to the beat or off it."""
 
     title: ClassVar[str] = "Fill"
+    about: ClassVar[str] = "a share of the steps, by weight and place in the bar"
 
     kind: Literal["density"]
     amount: Annotated[float, Field(ge=0, le=100)]

@@ -20,6 +20,7 @@ class Euclid(FixedRule):
     """`pulses` hits spread over the steps; `rotation` moves them that many steps later."""
 
     title: ClassVar[str] = "Spread"
+    about: ClassVar[str] = "so many hits, as evenly as can be"
 
     kind: Literal["euclid"]
     pulses: Annotated[int, Field(ge=0, le=128)]

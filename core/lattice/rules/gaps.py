@@ -17,6 +17,7 @@ class Gaps(FollowingRule):
     """A hit in each cell in which no hit of the lane `of` begins."""
 
     title: ClassVar[str] = "Fill the gaps of"
+    about: ClassVar[str] = "plays where another lane does not"
 
     kind: Literal["gaps"]
     of: str

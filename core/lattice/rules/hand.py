@@ -23,6 +23,7 @@ class Hand(FixedRule):
     """The steps in `hits`, counted from 0; those past the lane's end wait until it is longer."""
 
     title: ClassVar[str] = "Play"
+    about: ClassVar[str] = "the steps that you set one by one"
 
     kind: Literal["hand"]
     hits: Annotated[tuple[StepNumber, ...], Field(max_length=128), AfterValidator(_in_order)] = ()

@@ -27,6 +27,7 @@ class Nth(FixedRule):
     """Pattern `index` (from 0, a decimal string) among those with `pulses` hits."""
 
     title: ClassVar[str] = "Take"
+    about: ClassVar[str] = "any pattern with so many hits, by its number"
 
     kind: Literal["nth"]
     pulses: Annotated[int, Field(ge=0, le=128)]

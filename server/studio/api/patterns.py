@@ -10,6 +10,7 @@ from django.shortcuts import get_object_or_404
 from lattice.edits import AnyEdit, apply_all
 from lattice.errors import RecipeError
 from lattice.recipe import Recipe
+from lattice.slots import Group
 from lattice.why import why
 from lattice.work import work
 from ninja import Router, Schema
@@ -33,6 +34,7 @@ class OptionOut(Schema):
 
     value: Any
     label: str
+    about: str
 
 
 class SlotOut(Schema):
@@ -55,6 +57,7 @@ class ClauseOut(Schema):
 
     id: str
     parts: list[str | SlotOut]
+    label: str
     removable: bool
 
 
@@ -63,6 +66,8 @@ class OfferOut(Schema):
 
     id: str
     label: str
+    about: str
+    group: Group
 
 
 class SentenceOut(Schema):
@@ -80,6 +85,7 @@ class DrawnOut(Schema):
     steps: list[int]
     lengths: float | list[float]
     cycles: list[float]
+    pins: list[int]
     hits: list[tuple[float, float, bool, list[tuple[float, float, int, int]]]]
     notes: list[tuple[float, float, int, int]]
     summary: str
@@ -198,6 +204,14 @@ class EditIn(LookIn):
     key: UUID | None = None
 
 
+class FillIn(Wanted):
+    """The pattern of the same piece to take lanes and frame from."""
+
+    revision: int
+    source: int
+    key: UUID | None = None
+
+
 class WhyIn(Schema):
     """A place in a lane."""
 
@@ -211,6 +225,13 @@ class WhyOut(Schema):
     """Why a cell plays or rests."""
 
     words: str
+
+
+class ChancesOut(Schema):
+    """Seeds of earlier chances, of the pattern and of a lane, the newest first."""
+
+    pattern: list[int]
+    lane: list[int]
 
 
 class TrailOut(Schema):
@@ -312,6 +333,16 @@ def redo(request: HttpRequest, pattern_id: int, data: EditIn) -> HttpResponse:
     return _move(request, pattern_id, data, back=False)
 
 
+@router.post("/patterns/{pattern_id}/fill", response={200: StateOut, 409: StaleOut})
+def fill(request: HttpRequest, pattern_id: int, data: FillIn) -> HttpResponse:
+    """Begin a pattern with what another of its piece has."""
+    try:
+        return _json(_state(history.fill(
+            request.auth, pattern_id, data.source, data.revision, data.key), data))
+    except history.StaleEdit as stale:
+        return _stale(stale, data)
+
+
 def _move(request: HttpRequest, pattern_id: int, data: EditIn, *, back: bool) -> HttpResponse:
     try:
         pattern = history.move(request.auth, pattern_id, data.revision, back, data.key)
@@ -333,6 +364,14 @@ def tell_why(request: HttpRequest, pattern_id: int, data: WhyIn) -> dict[str, st
     if work(recipe, data.at, data.at + 1, [data.lane]) > MOST_WORK:
         raise RecipeError(TOO_DENSE)
     return {"words": why(recipe, data.lane, data.at)}
+
+
+@router.get("/patterns/{pattern_id}/chances", response=ChancesOut)
+def earlier_chances(request: HttpRequest, pattern_id: int,
+                    lane: str | None = None) -> dict[str, list[int]]:
+    """The chances that can be gone back to."""
+    found = history.earlier_chances(_pattern(request, pattern_id), lane)
+    return {"pattern": found[0], "lane": found[1]}
 
 
 @router.get("/patterns/{pattern_id}/trail", response=list[TrailOut])

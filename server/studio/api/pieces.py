@@ -1,7 +1,8 @@
 """Pieces and their patterns: list, make, rename, duplicate, delete and bring back."""
 
 from collections.abc import Callable
-from typing import Any
+from datetime import datetime, timedelta
+from typing import Any, Literal
 from uuid import UUID
 
 from django.db import transaction
@@ -13,19 +14,30 @@ from lattice.recipe import Recipe
 from ninja import Router, Schema
 
 from studio import history
-from studio.api.clips import ClipOut, clip_out
+from studio.api.clips import ClipOut, clip_out, clips_of
 from studio.api.names import NameIn, NewIn
 from studio.models import Pattern, Piece
 from studio.recipes import recipe_of
 from studio.thumbs import Thumb, revision_thumb
 
 router = Router(tags=["pieces"])
+DAYS_TO_COME_BACK = timedelta(days=30)
 
 
 class PatternIn(NewIn):
     """A new pattern; `copy_of` is the pattern to begin from."""
 
     copy_of: int | None = None
+
+
+class DeletedOut(Schema):
+    """Something that was deleted and can be brought back; `piece` is the name of its piece."""
+
+    kind: Literal["piece", "pattern", "clip"]
+    id: int
+    name: str
+    piece: str
+    deleted: datetime
 
 
 class KeyIn(Schema):
@@ -87,6 +99,19 @@ def _piece_out(piece: Piece) -> dict[str, Any]:
 def list_pieces(request: HttpRequest) -> list[dict[str, Any]]:
     """All pieces, the newest last."""
     return [_piece_out(piece) for piece in pieces_of(request).filter(deleted=None)]
+
+
+@router.get("/deleted", response=list[DeletedOut])
+def list_deleted(request: HttpRequest) -> list[dict[str, Any]]:
+    """What was deleted in the last thirty days, the latest first."""
+    since = timezone.now() - DAYS_TO_COME_BACK
+    found = [{"kind": "piece", "id": piece.id, "name": piece.name, "piece": piece.name,
+              "deleted": piece.deleted} for piece in pieces_of(request).filter(deleted__gt=since)]
+    for kind, things in (("pattern", patterns_of(request)), ("clip", clips_of(request))):
+        found += [{"kind": kind, "id": each.id, "name": each.name, "piece": each.piece.name,
+                   "deleted": each.deleted}
+                  for each in things.filter(deleted__gt=since).select_related("piece")]
+    return sorted(found, key=lambda each: each["deleted"], reverse=True)
 
 
 @router.post("/pieces", response=PieceOut)

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 /** A small dialog that asks for a name. */
 import { ref, watch } from 'vue'
+import { useReturnFocus } from '@/app/useReturnFocus'
 
 const open = defineModel<boolean>({ required: true })
 const props = defineProps<{ title: string; name: string; action: string; label?: string }>()
 const emit = defineEmits<{ named: [name: string] }>()
 const typed = ref('')
+useReturnFocus(open)
 
 watch(open, (now) => {
   if (now) typed.value = props.name
@@ -19,7 +21,7 @@ function done(): void {
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="380">
+  <v-dialog v-model="open" max-width="380" :aria-label="title">
     <v-card :title="title">
       <form @submit.prevent="done">
         <v-card-text>

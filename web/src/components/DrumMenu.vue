@@ -1,7 +1,8 @@
 <script setup lang="ts">
 /** Choosing a drum by its name; each can be heard before it is taken. */
 import { mdiVolumeHigh } from '@mdi/js'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
+import { useReturnFocus } from '@/app/useReturnFocus'
 import { useSession } from '@/stores/session'
 
 const open = defineModel<boolean>({ required: true })
@@ -9,11 +10,18 @@ defineProps<{ note: number }>()
 const emit = defineEmits<{ chosen: [note: number]; hear: [note: number] }>()
 const session = useSession()
 const sought = ref('')
+useReturnFocus(open)
+watch(open, () => (sought.value = ''))
 const drums = computed(() =>
   Object.entries(session.drums)
     .map(([note, name]) => ({ note: Number(note), name }))
-    .filter(({ note, name }) => `${note} ${name}`.toLowerCase().includes(sought.value.toLowerCase())),
+    .filter(({ note, name }) => `${note} ${name}`.toLowerCase().includes((sought.value ?? '').toLowerCase().trim())),
 )
+/** Enter takes the drum that was found, if it is the only one. */
+function takeFound(): void {
+  const [only, ...more] = drums.value
+  if (only && more.length === 0) take(only.note)
+}
 function take(note: number): void {
   emit('hear', note)
   emit('chosen', note)
@@ -22,10 +30,10 @@ function take(note: number): void {
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="420" scrollable>
+  <v-dialog v-model="open" max-width="420" scrollable aria-label="Choose a drum">
     <v-card title="Choose a drum">
       <v-card-text class="list">
-        <v-text-field v-model="sought" label="Find" autofocus clearable @click:clear="sought = ''" />
+        <v-text-field v-model="sought" label="Find" autofocus clearable @click:clear="sought = ''" @keydown.enter.prevent="takeFound" />
         <ul>
           <li v-for="drum in drums" :key="drum.note">
             <v-btn

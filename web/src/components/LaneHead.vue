@@ -4,6 +4,7 @@ import { mdiDotsHorizontal } from '@mdi/js'
 import { computed, ref } from 'vue'
 import type { Edit, Lane } from '@/api/client'
 import { jewel } from '@/lattice/colours'
+import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { usePlayer } from '@/sound/player'
 import { usePattern } from '@/stores/pattern'
 import { useThemeName } from '@/theme'
@@ -19,7 +20,7 @@ const drums = ref(false)
 const colour = computed(() => jewel(props.index, theme.value))
 
 const change = (...edits: Edit[]) => void pattern.commit(edits)
-const set = (field: 'name' | 'note' | 'channel' | 'mute' | 'solo', value: string | number | boolean) =>
+const set = (field: 'name' | 'note' | 'channel' | 'mute' | 'solo', value: string | number | boolean | null) =>
   change({ do: 'lane', lane: props.lane.id, field, value, also: field === 'name' ? [] : pattern.alongside(props.lane.id) })
 /** Edits of the same kind for this lane and those picked with it. */
 const changeAll = (make: (lane: string) => Edit) => change(...[props.lane.id, ...pattern.alongside(props.lane.id)].map(make))
@@ -28,10 +29,30 @@ function drop(event: DragEvent): void {
   const dragged = event.dataTransfer?.getData('text/x-jolly-lane')
   if (dragged && dragged !== props.lane.id) change({ do: 'move_lane', lane: dragged, to: props.index })
 }
+const channel = ref(false)
 function setChannel(typed: string): void {
-  const channel = Number(typed)
-  if (typed.trim() !== '') set('channel', channel)
+  const number = Number(typed)
+  set('channel', Number.isInteger(number) ? number : typed)
 }
+const entries = computed<Entry[]>(() => [
+  { title: 'Rename …', run: () => (naming.value = true) },
+  { title: `Drum: ${props.lane.note_name} …`, run: () => (drums.value = true) },
+  { title: `MIDI channel: ${props.lane.channel} …`, run: () => (channel.value = true) },
+  { title: 'New lane: its gaps', about: 'plays where this one does not', apart: true, run: () => change({ do: 'add_lane', after: props.lane.id, follow: 'gaps', note: 54 }) },
+  { title: 'New lane: its answer', about: 'plays between its hits', run: () => change({ do: 'add_lane', after: props.lane.id, follow: 'answer', note: 76 }) },
+  { title: 'Duplicate', run: () => change({ do: 'duplicate_lane', lane: props.lane.id }) },
+  { title: 'Reroll this lane', about: 'new chances, same recipe', run: () => changeAll((each) => ({ do: 'reroll', lane: each })) },
+  { title: 'Steps by hand off', about: 'leave all steps to the rule', disabled: !props.lane.drawn.pins.length, run: () => changeAll((each) => ({ do: 'unpin', lane: each })) },
+  { title: 'Move up', apart: true, disabled: props.index === 0, run: () => change({ do: 'move_lane', lane: props.lane.id, to: props.index - 1 }) },
+  { title: 'Move down', disabled: props.index === props.count - 1, run: () => change({ do: 'move_lane', lane: props.lane.id, to: props.index + 1 }) },
+  { title: 'Remove', run: () => change({ do: 'remove_lane', lane: props.lane.id }) },
+])
+const choose = (event: MouseEvent) =>
+  event.ctrlKey || event.metaKey || event.shiftKey ? pattern.pick(props.lane.id) : pattern.choose(props.lane.id)
+const about = computed(() => {
+  const elsewhere = props.lane.channel === 10 ? '' : ` · channel ${props.lane.channel}`
+  return `${props.lane.drawn.summary} · ${props.lane.note_name}${elsewhere}`
+})
 </script>
 
 <template>
@@ -44,57 +65,29 @@ function setChannel(typed: string): void {
       <path d="M8 0L16 8L8 16L0 8Z" :fill="lane.audible ? colour : 'none'" :stroke="colour" stroke-width="1.6" />
     </svg>
     <button
-      type="button" class="plain words" :title="`${lane.note} · ${lane.note_name} · ${lane.drawn.summary}`"
-      @click="(event) => (event.ctrlKey || event.metaKey || event.shiftKey ? pattern.pick(lane.id) : pattern.choose(lane.id))"
-      @dblclick="naming = true"
-    >
-      <span class="head name">{{ lane.name }}</span>
-      <span class="quiet about">{{ lane.drawn.summary }} · {{ lane.note_name }}</span>
-    </button>
-    <button
-      type="button" class="plain toggle" :aria-pressed="lane.mute" :aria-label="`Mute ${lane.name}`" title="Mute"
-      @click="set('mute', !lane.mute)"
-    >mute</button>
-    <button
-      type="button" class="plain toggle" :aria-pressed="lane.solo" :aria-label="`Solo ${lane.name}`" title="Solo"
-      @click="set('solo', !lane.solo)"
-    >solo</button>
-    <v-menu :close-on-content-click="true">
-      <template #activator="{ props: menu }">
-        <v-btn v-bind="menu" :icon="mdiDotsHorizontal" size="x-small" :aria-label="`More for ${lane.name}`" />
-      </template>
-      <v-list>
-        <v-list-item title="Rename …" @click="naming = true" />
-        <v-list-item :title="`Drum: ${lane.note_name} …`" @click="drums = true" />
-        <v-list-item class="field" @click.stop>
-          <v-text-field
-            type="number" label="MIDI channel" min="1" max="16" :model-value="lane.channel"
-            @change="setChannel(($event.target as HTMLInputElement).value)" @keydown.stop @click.stop
-          />
-        </v-list-item>
-        <v-divider />
-        <v-list-item
-          title="New lane: its gaps" @click="change({ do: 'add_lane', after: lane.id, follow: 'gaps', note: 54 })"
-        />
-        <v-list-item
-          title="New lane: its answer" @click="change({ do: 'add_lane', after: lane.id, follow: 'answer', note: 76 })"
-        />
-        <v-list-item title="Duplicate" @click="change({ do: 'duplicate_lane', lane: lane.id })" />
-        <v-list-item title="Reroll this lane" @click="changeAll((each) => ({ do: 'reroll', lane: each }))" />
-        <v-list-item title="Pins off" @click="changeAll((each) => ({ do: 'unpin', lane: each }))" />
-        <v-divider />
-        <v-list-item
-          title="Move up" :disabled="index === 0"
-          @click="change({ do: 'move_lane', lane: lane.id, to: index - 1 })"
-        />
-        <v-list-item
-          title="Move down" :disabled="index === count - 1"
-          @click="change({ do: 'move_lane', lane: lane.id, to: index + 1 })"
-        />
-        <v-list-item title="Remove" @click="change({ do: 'remove_lane', lane: lane.id })" />
-      </v-list>
-    </v-menu>
+      type="button" class="plain words" :title="`${lane.name}: ${lane.note} · ${about}`" :aria-pressed="lane.id === pattern.chosen"
+      @click="choose" @dblclick="naming = true"
+    ><span class="head name">{{ lane.name }}</span></button>
+    <span class="quiet about" :title="about" @click="choose">{{ about }}</span>
+    <span class="menu">
+      <PickMenu :label="`More for ${lane.name}`" :entries="entries">
+        <template #opener="{ menu }">
+          <v-btn v-bind="menu" :icon="mdiDotsHorizontal" size="x-small" :aria-label="`More for ${lane.name}`" />
+        </template>
+      </PickMenu>
+    </span>
+    <span class="toggles">
+      <button
+        type="button" class="plain toggle" :aria-pressed="lane.mute" :aria-label="`Mute ${lane.name}`" title="Mute"
+        @click="set('mute', null)"
+      >mute</button>
+      <button
+        type="button" class="plain toggle" :aria-pressed="lane.solo" :aria-label="`Solo ${lane.name}`" title="Solo"
+        @click="set('solo', null)"
+      >solo</button>
+    </span>
     <AskName v-model="naming" title="Rename the lane" :name="lane.name" action="Rename" @named="(name) => set('name', name)" />
+    <AskName v-model="channel" title="The MIDI channel" label="Channel, 1 to 16" :name="String(lane.channel)" action="Set" @named="setChannel" />
     <DrumMenu
       v-model="drums" :note="lane.note" @hear="player.audition" @chosen="(note) => set('note', note)"
     />
@@ -102,14 +95,16 @@ function setChannel(typed: string): void {
 </template>
 
 <style scoped>
-.field { padding-top: 8px; padding-bottom: 8px; }
-.lane-head { position: relative; display: flex; align-items: center; gap: 2px; padding: 0 2px 0 8px; height: 100%; min-width: 0; }
-.mark { width: 13px; flex: none; margin-right: 6px; }
-.words { flex: 1; min-width: 0; text-align: left; display: grid; line-height: 1.2; align-self: center; padding-bottom: 15px; }
-.name { font-size: 15px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-.about { position: absolute; left: 29px; right: 4px; bottom: calc(50% - 17px); font-size: 11.5px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-.silent .name { opacity: 0.6; }
-.toggle { font-size: 11px; line-height: 20px; padding: 0 5px; border-radius: 10px; color: var(--quiet); border: 1px solid transparent; }
+/* The name has the first line to itself; what the lane does, mute and solo share the second. */
+.lane-head { display: grid; grid-template: auto auto / 20px minmax(0, 1fr) auto; align-content: center; align-items: center; padding: 0 2px 0 8px; height: 100%; min-width: 0; }
+.mark { width: 13px; grid-row: 1 / 3; }
+.words { grid-area: 1 / 2; min-width: 0; text-align: left; line-height: 1.2; }
+.name { display: block; font-size: 15px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.about { grid-area: 2 / 2; font-size: 11.5px; line-height: 1.25; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; cursor: default; }
+.menu { grid-area: 1 / 3; justify-self: end; line-height: 0; margin: -3px 0; }
+.toggles { grid-area: 2 / 3; display: flex; }
+.silent .name { opacity: 0.75; }
+.toggle { font-size: 11px; line-height: 16px; padding: 0 5px; border-radius: 9px; color: var(--quiet); border: 1px solid transparent; }
 .toggle:hover { border-color: var(--rule); }
 .toggle[aria-pressed='true'] { background: var(--ink); color: var(--card); }
 </style>

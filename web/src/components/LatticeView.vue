@@ -4,9 +4,12 @@ import { mdiChevronLeft, mdiChevronRight } from '@mdi/js'
 import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { View } from '@/api/client'
+import { announce } from '@/app/announce'
+import { rove } from '@/app/rove'
 import { cellLength, visibleCells } from '@/lattice/draw'
 import { usePlayer } from '@/sound/player'
 import { usePattern } from '@/stores/pattern'
+import { usePiece } from '@/stores/piece'
 import DrumMenu from './DrumMenu.vue'
 import LaneHead from './LaneHead.vue'
 import LaneRow from './LaneRow.vue'
@@ -15,6 +18,7 @@ import TimeRuler from './TimeRuler.vue'
 
 const props = defineProps<{ view: View }>()
 const pattern = usePattern()
+const piece = usePiece()
 const player = usePlayer()
 const box = useTemplateRef<HTMLElement>('box')
 const { width, height } = useElementSize(box)
@@ -29,7 +33,7 @@ const drawnWidth = computed(() => Math.max(100, Math.floor(width.value - HEAD - 
 const rowHeight = computed(() => {
   const count = Math.max(props.view.lanes.length, 1)
   const room = (height.value - RULER - BELOW) / count - GAP
-  return Math.round(Math.min(74, Math.max(36, room)))
+  return Math.round(Math.min(96, Math.max(36, room)))
 })
 /** What is drawn: the bars that are heard, or everything up to the meeting point. */
 const shown = computed(() => pattern.weave ?? props.view)
@@ -61,6 +65,12 @@ const cursorWords = computed(() => {
 })
 // Walking over the lanes brings the chosen one into sight.
 watch(() => pattern.chosen, () => void nextTick(() => box.value?.querySelector('.lane.chosen')?.scrollIntoView({ block: 'nearest' })))
+/** The pattern before this one in the piece, to begin with a copy of it. */
+const before = computed(() => {
+  const at = piece.patterns.findIndex((each) => each.id === pattern.id)
+  return piece.patterns[at > 0 ? at - 1 : 1] ?? null
+})
+watch(showing, (words) => announce(words))
 function addLane(note: number): void {
   void pattern.commit([{ do: 'add_lane', note }])
 }
@@ -70,7 +80,7 @@ function addLane(note: number): void {
   <section ref="box" class="lattice pane" aria-label="Lattice">
     <div class="scroll">
       <TimeRuler
-        :start="start" :span="span"
+        class="stays" :start="start" :span="span"
         :style="{ marginLeft: `${HEAD}px`, width: `${drawnWidth}px`, height: `${RULER}px` }"
       />
       <div class="rows" role="group" aria-roledescription="lattice" :aria-label="cursorWords">
@@ -90,18 +100,23 @@ function addLane(note: number): void {
         <PlayHead :left="HEAD" :width="drawnWidth" :start="start" :span="span" />
       </div>
       <p v-if="view.lanes.length === 0" class="sentence empty">
-        This pattern has no lanes yet. Add one, then turn the words of its sentence.
+        This pattern has no lanes yet. Add one, then turn the words of its sentence; or begin with something.
       </p>
       <v-btn
         class="add" :size="view.lanes.length ? 'small' : 'default'" :variant="view.lanes.length ? 'text' : 'flat'"
         :color="view.lanes.length ? undefined : 'primary'" @click="adding = true"
       >+ lane</v-btn>
+      <span v-if="view.lanes.length === 0" class="starts">
+        <v-btn variant="outlined" @click="pattern.commit([{ do: 'start', start: 'beat' }])">A beat of a few lanes</v-btn>
+        <v-btn variant="outlined" @click="pattern.commit([{ do: 'start', start: 'hats' }])">A hat part over a kick</v-btn>
+        <v-btn v-if="before" variant="outlined" @click="pattern.fillFrom(before.id)">A copy of “{{ before.name }}”</v-btn>
+      </span>
       <DrumMenu v-model="adding" :note="36" @hear="player.audition" @chosen="addLane" />
     </div>
     <div class="line">
       <span class="turner">
         <v-btn
-          :icon="mdiChevronLeft" size="x-small" aria-label="Earlier bars" :disabled="pattern.start <= 0"
+          :icon="mdiChevronLeft" size="x-small" aria-label="Earlier bars" :aria-disabled="pattern.start <= 0" :class="{ spent: pattern.start <= 0 }"
           @click="pattern.turnTo(pattern.start - pattern.span)"
         />
         <span>{{ showing }}<template v-if="view.lanes.length"> · {{ view.meeting.words }}</template></span>
@@ -110,13 +125,14 @@ function addLane(note: number): void {
           @click="pattern.turnTo(pattern.start + pattern.span)"
         />
       </span>
-      <span role="radiogroup" aria-label="Bars shown" class="bars">
+      <span role="radiogroup" aria-label="Bars shown" class="bars" @keydown="rove">
         <button
           v-for="bars in [1, 2, 4, 8]" :key="bars" type="button" class="plain" role="radio"
-          :aria-checked="!pattern.weaving && pattern.viewBars === bars" @click="pattern.setBars(bars)"
+          :aria-checked="!pattern.weaving && pattern.viewBars === bars" :tabindex="!pattern.weaving && pattern.viewBars === bars ? 0 : -1"
+          @click="pattern.setBars(bars)"
         >{{ bars }} {{ bars === 1 ? 'bar' : 'bars' }}</button>
         <button
-          type="button" class="plain" role="radio" :aria-checked="pattern.weaving" title="All bars up to the meeting point, at most 256"
+          type="button" class="plain" role="radio" :aria-checked="pattern.weaving" :tabindex="pattern.weaving ? 0 : -1" title="All bars up to the meeting point, at most 256"
           @click="pattern.seeWeave"
         >whole weave</button>
       </span>
@@ -128,7 +144,9 @@ function addLane(note: number): void {
 <style scoped>
 .lattice { display: flex; flex-direction: column; min-height: 0; min-width: 0; }
 .scroll { flex: 1; min-height: 0; overflow-y: auto; overflow-x: hidden; padding: 2px; }
+.stays { position: sticky; top: -2px; z-index: 3; background: var(--paper); }
 .rows { position: relative; }
+.spent { opacity: 0.4; cursor: default; }
 .lane { display: flex; margin-bottom: 4px; border: 1px solid var(--rule); border-radius: 9px; overflow: hidden; background: var(--card); }
 .lane.chosen { border-color: var(--ink); box-shadow: 0 0 0 1px var(--ink); }
 .lane.picked { outline: 2px dashed var(--ink); outline-offset: -3px; }
@@ -139,5 +157,6 @@ function addLane(note: number): void {
 .bars [aria-checked='true'] { font-weight: 700; color: var(--ink); text-decoration: underline; text-underline-offset: 3px; }
 .empty { font-size: 19px; padding: 24px 8px 16px; }
 .empty + .add { margin-left: 8px; }
+.starts { display: inline-flex; flex-wrap: wrap; gap: 8px; margin-left: 8px; vertical-align: middle; }
 .add { margin-top: 2px; }
 </style>

@@ -60,7 +60,7 @@ function key(event: KeyboardEvent): void {
       @keydown="key"
     >
       <span v-for="(each, i) in PACES" :key="each" class="pace" :class="{ now: i === pace }">{{ each }}</span>
-      <span class="spot" :style="{ left: `${((pace + 0.5) / PACES.length) * 100}%`, bottom: `${human}%` }" />
+      <span class="spot" :style="{ left: `${((pace + 0.5) / PACES.length) * 100}%`, bottom: `calc(26px + (100% - 34px) * ${human / 100})` }" />
     </div>
     <p class="about">
       <template v-if="ridden.length">

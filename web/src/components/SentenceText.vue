@@ -1,6 +1,8 @@
 <script setup lang="ts">
 /** A sentence: clauses with words that can be changed, and small offers of clauses to add. */
+import { computed, nextTick, useTemplateRef } from 'vue'
 import type { Edit, Sentence } from '@/api/client'
+import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { usePlayer } from '@/sound/player'
 import { usePattern } from '@/stores/pattern'
 import SentenceWord from './SentenceWord.vue'
@@ -12,14 +14,30 @@ const player = usePlayer()
 /** The other lanes that are changed together with this one. */
 const also = () => (props.lane === null ? [] : pattern.also)
 const change = (slot: string, value: unknown): Edit[] => [{ do: 'set', lane: props.lane, slot, value, also: also() }]
-const add = (clause: string) => void pattern.commit([{ do: 'add', lane: props.lane, clause, also: also() }])
+const box = useTemplateRef<HTMLElement>('box')
+/** Add a clause; the focus goes on to its first word. */
+async function add(clause: string): Promise<void> {
+  const before = new Set(props.sentence.clauses.map((each) => each.id))
+  if (!(await pattern.commit([{ do: 'add', lane: props.lane, clause, also: also() }]))) return
+  await nextTick()
+  const made = props.sentence.clauses.find((each) => !before.has(each.id))
+  const place = box.value?.querySelector(`[data-clause="${made?.id}"]`)
+  place?.querySelector<HTMLElement>('.word, .remove')?.focus()
+}
+/** All that could be added, group by group. */
+const entries = computed<Entry[]>(() => {
+  const groups = [...new Set(props.sentence.offers.map((offer) => offer.group))]
+  return groups.flatMap((group) => props.sentence.offers.filter((offer) => offer.group === group).map((offer, i) => ({
+    title: offer.label, about: offer.about, group: i === 0 ? group : undefined, run: () => void add(offer.id),
+  })))
+})
 async function settle(slot: string, value: unknown): Promise<void> {
   if (await pattern.commit(change(slot, value))) player.hearChange()
 }
 </script>
 
 <template>
-  <div class="sentence">
+  <div ref="box" class="sentence">
     <div class="clauses">
     <template v-for="clause in sentence.clauses" :key="clause.id">
     <span class="clause" :data-clause="clause.id">
@@ -27,11 +45,11 @@ async function settle(slot: string, value: unknown): Promise<void> {
         <template v-if="typeof part === 'string'">{{ part }}</template>
         <SentenceWord
           v-else :slotted="part" @preview="(value) => pattern.preview(change(part.slot, value))"
-          @settle="(value) => settle(part.slot, value)"
+          @settle="(value) => settle(part.slot, value)" @forget="pattern.preview([])"
         />
       </template>
       <button
-        v-if="clause.removable" type="button" class="plain remove" :aria-label="`Take away ${clause.id}`"
+        v-if="clause.removable" type="button" class="plain remove" :aria-label="`Take away: ${clause.label}`" :title="`Take away: ${clause.label}`"
         @click="pattern.commit([{ do: 'remove', lane, clause: clause.id, also: also() }])"
       >×</button>
     </span>{{ ' ' }}
@@ -40,18 +58,13 @@ async function settle(slot: string, value: unknown): Promise<void> {
     <div class="offers">
       <div class="chips">
       <button
-        v-for="offer in sentence.offers" :key="offer.id" type="button" class="plain offer"
+        v-for="offer in sentence.offers" :key="offer.id" type="button" class="plain offer" :title="offer.about"
         @click="add(offer.id)"
       >+ {{ offer.label }}</button>
       </div>
-      <v-menu v-if="sentence.offers.length > 3">
-        <template #activator="{ props: menu }">
-          <button v-bind="menu" type="button" class="plain offer all">all clauses …</button>
-        </template>
-        <v-list max-height="480">
-          <v-list-item v-for="offer in sentence.offers" :key="offer.id" :title="`+ ${offer.label}`" @click="add(offer.id)" />
-        </v-list>
-      </v-menu>
+      <PickMenu v-if="sentence.offers.length > 3" label="Clauses to add" find="Find a clause" :entries="entries">
+        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain offer all">all clauses …</button></template>
+      </PickMenu>
     </div>
   </div>
 </template>

@@ -5,6 +5,8 @@
  */
 import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
 import type { Slot } from '@/api/client'
+import PickMenu, { type Entry } from '@/app/PickMenu.vue'
+import { useEscape } from '@/app/useEscape'
 import { hold, letGo } from '@/stores/hand'
 
 const props = defineProps<{ slotted: Slot }>()
@@ -13,6 +15,8 @@ const emit = defineEmits<{
   preview: [value: unknown]
   /** Store a value. */
   settle: [value: unknown]
+  /** Forget what was tried out. */
+  forget: []
 }>()
 
 const PIXELS_A_STEP = 5
@@ -109,8 +113,10 @@ function abandon(): void {
   if (!dragging) return
   dragging = false
   travelled = 0
-  tryOut(base)
+  held.value = undefined
+  emit('forget')
 }
+useEscape(() => dragging, abandon)
 
 // An index may be one of very many: a track beside it leads through all of them.
 const MILLION = 1_000_000n
@@ -133,6 +139,7 @@ function scrub(event: PointerEvent): void {
   tryOut(String((BigInt(Math.round(share * 1e6)) * index.value.high) / MILLION))
 }
 function endScrub(): void {
+  if (!dragging) return
   dragging = false
   if (held.value !== undefined) emit('settle', held.value)
 }
@@ -167,10 +174,14 @@ function endTyping(keep: boolean): void {
   if (keep && JSON.stringify(next) !== JSON.stringify(props.slotted.value)) emit('settle', next)
   void nextTick(() => word.value?.focus())
 }
-function pick(next: unknown): void {
-  picking.value = false
-  if (next !== props.slotted.value) emit('settle', next)
-}
+const entries = computed<Entry[]>(() => {
+  const listed: Entry[] = props.slotted.options.map((option) => ({
+    title: option.label, about: option.about, chosen: option.value === value.value,
+    run: () => option.value !== props.slotted.value && emit('settle', option.value),
+  }))
+  if (props.slotted.kind === 'fraction') listed.push({ title: 'Another fraction …', run: () => startTyping() })
+  return listed
+})
 
 function key(event: KeyboardEvent): void {
   if (event.ctrlKey || event.metaKey || event.altKey) return
@@ -185,8 +196,16 @@ function key(event: KeyboardEvent): void {
   event.preventDefault()
   event.stopPropagation()
 }
+/** The wheel turns a word that has the focus, or on which the pointer has come to rest; else it scrolls. */
+const REST_MS = 400
+let resting = 0
 let turned = 0
 function wheel(event: WheelEvent): void {
+  if (document.activeElement !== word.value && event.timeStamp - resting < REST_MS) {
+    resting = event.timeStamp
+    return
+  }
+  event.preventDefault()
   turned += event.deltaY
   if (Math.abs(turned) < 30) return
   nudge(turned < 0 ? 1 : -1)
@@ -208,21 +227,13 @@ function wheel(event: WheelEvent): void {
     :aria-valuemax="numeric ? Number(slotted.high) : undefined"
     :aria-haspopup="slotted.options.length ? 'menu' : undefined"
     @pointerdown="press" @pointermove="drag" @pointerup="release" @pointercancel="abandon"
-    :style="index ? { minWidth: index.wide } : undefined" @keydown="key" @wheel.prevent="wheel"
+    :style="index ? { minWidth: index.wide } : undefined" @keydown="key" @wheel="wheel" @pointerenter="resting = $event.timeStamp"
   >{{ text }}</span>
   <span
     v-if="index" class="track" aria-hidden="true" title="Drag through all of them"
     @pointerdown="scrub" @pointermove="scrub" @pointerup="endScrub" @pointercancel="endScrub"
   ><span class="spot" :style="{ left: `${index.share * 100}%` }" /></span>
-  <v-menu v-if="picking && word" v-model="picking" :target="word" max-height="420" @after-leave="word?.focus()">
-    <v-list>
-      <v-list-item
-        v-for="option in slotted.options" :key="String(option.value)" :title="option.label"
-        :active="option.value === value" @click="pick(option.value)"
-      />
-      <v-list-item v-if="slotted.kind === 'fraction'" title="Another fraction …" @click="startTyping()" />
-    </v-list>
-  </v-menu>
+  <PickMenu v-if="slotted.options.length" v-model="picking" :target="word" :label="slotted.label" :entries="entries" />
 </template>
 
 <style scoped>

@@ -46,7 +46,7 @@ const count = (value: number, one: string) => `${Number(value.toFixed(2))} ${one
           <v-btn
             :href="address(clip)" :download="clip.file" size="x-small" :prepend-icon="mdiDownload" class="file"
             :aria-label="`Download ${clip.name} as a MIDI file`"
-          >.mid</v-btn>
+          >MIDI file</v-btn>
         </span>
       </li>
     </ul>

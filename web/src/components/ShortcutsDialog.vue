@@ -1,12 +1,14 @@
 <script setup lang="ts">
 /** All shortcuts. */
+import { useReturnFocus } from '@/app/useReturnFocus'
 import { SHORTCUTS } from '@/lattice/shortcuts'
 
 const open = defineModel<boolean>({ required: true })
+useReturnFocus(open)
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="900">
+  <v-dialog v-model="open" max-width="900" aria-label="Shortcuts">
     <v-card title="Shortcuts">
       <v-card-text>
         <dl>

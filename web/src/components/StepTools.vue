@@ -2,6 +2,7 @@
 /** What can be done with the chosen steps of a lane, all at once. */
 import { computed } from 'vue'
 import type { Edit } from '@/api/client'
+import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { cellLength, visibleCells } from '@/lattice/draw'
 import { useClipboardSteps } from '@/lattice/useClipboardSteps'
 import { usePattern } from '@/stores/pattern'
@@ -43,6 +44,16 @@ function rollOver(strokes: number): void {
 }
 const LIFTS = [12, 7, 5, 4, 3, 2, 1, -1, -2, -3, -4, -5, -7, -12]
 const TURNS: [number, number][] = [[1, 2], [2, 2], [1, 3], [1, 4], [4, 4], [8, 8]]
+const turnEntries: Entry[] = [
+  ...TURNS.map(([k, n]) => ({ title: `turn ${k} of ${n} passes`, run: () => turns([k, n]) })),
+  { title: 'in every pass', run: () => turns(null) },
+]
+const rollEntries: Entry[] = [
+  ...[2, 3, 4, 6, 8].map((strokes) => ({ title: `${strokes} strokes each`, run: () => roll(strokes) })),
+  { title: 'no roll', run: () => roll(1) },
+  ...[3, 4, 5, 6, 8, 12].map((strokes, i) => ({ title: `one roll of ${strokes} over them`, apart: i === 0, run: () => rollOver(strokes) })),
+]
+const liftEntries: Entry[] = LIFTS.map((lift) => ({ title: `${lift > 0 ? '+' : '−'}${Math.abs(lift)} semitones`, run: () => paste(lift) }))
 </script>
 
 <template>
@@ -53,30 +64,11 @@ const TURNS: [number, number][] = [[1, 2], [2, 2], [1, 3], [1, 4], [4, 4], [8, 8
     <button type="button" class="plain tool" @click="link('together')">sound together</button>
     <button type="button" class="plain tool" @click="link('one')">only one sounds</button>
     <button type="button" class="plain tool" @click="link(null)">part</button>
-    <v-menu>
-      <template #activator="{ props: menu }"><button v-bind="menu" type="button" class="plain tool">turns …</button></template>
-      <v-list>
-        <v-list-item v-for="[k, n] in TURNS" :key="`${k}/${n}`" :title="`turn ${k} of ${n} passes`" @click="turns([k, n])" />
-        <v-list-item title="in every pass" @click="turns(null)" />
-      </v-list>
-    </v-menu>
-    <v-menu>
-      <template #activator="{ props: menu }"><button v-bind="menu" type="button" class="plain tool">roll …</button></template>
-      <v-list>
-        <v-list-item v-for="strokes in [2, 3, 4, 6, 8]" :key="strokes" :title="`${strokes} strokes each`" @click="roll(strokes)" />
-        <v-list-item title="no roll" @click="roll(1)" />
-        <v-divider />
-        <v-list-item v-for="strokes in [3, 4, 5, 6, 8, 12]" :key="strokes" :title="`one roll of ${strokes} over them`" @click="rollOver(strokes)" />
-      </v-list>
-    </v-menu>
+    <PickMenu label="Turns" :entries="turnEntries"><template #opener="{ menu }"><button v-bind="menu" type="button" class="plain tool">turns …</button></template></PickMenu>
+    <PickMenu label="Rolls" :entries="rollEntries"><template #opener="{ menu }"><button v-bind="menu" type="button" class="plain tool">roll …</button></template></PickMenu>
     <button type="button" class="plain tool" @click="copy">copy</button>
     <button v-if="pattern.copied" type="button" class="plain tool" @click="paste(0)">paste here</button>
-    <v-menu v-if="pattern.copied">
-      <template #activator="{ props: menu }"><button v-bind="menu" type="button" class="plain tool">paste, rolls lifted …</button></template>
-      <v-list max-height="420">
-        <v-list-item v-for="lift in LIFTS" :key="lift" :title="`${lift > 0 ? '+' : '−'}${Math.abs(lift)} semitones`" @click="paste(lift)" />
-      </v-list>
-    </v-menu>
+    <PickMenu v-if="pattern.copied" label="Paste, rolls lifted" :entries="liftEntries"><template #opener="{ menu }"><button v-bind="menu" type="button" class="plain tool">paste, rolls lifted …</button></template></PickMenu>
     <button type="button" class="plain tool" @click="pattern.steps = []">done</button>
   </section>
 </template>

@@ -7,6 +7,7 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { Strand } from '@/api/client'
+import { useEscape } from '@/app/useEscape'
 
 type Value = Strand['values'][number]
 const props = defineProps<{ strand: Strand; marked: number[] | null }>()
@@ -15,6 +16,7 @@ const emit = defineEmits<{
   settle: [values: Value[]]
   length: [count: number]
   lengthen: [count: number]
+  forget: []
 }>()
 
 const HEIGHT = 54
@@ -105,6 +107,12 @@ function letGo(): void {
   if (stretched.value !== null) emit('lengthen', stretched.value)
   stretched.value = null
 }
+
+useEscape(() => dragging || stretched.value !== null, () => {
+  dragging = false
+  drawn.value = stretched.value = null
+  emit('forget')
+})
 
 const focused = ref(0)
 function key(event: KeyboardEvent, place: number): void {

@@ -2,6 +2,7 @@
 /** The strands of the chosen lane: tabs of kinds, values drawn with the pointer or set from the keyboard. */
 import { computed, ref } from 'vue'
 import type { Edit, Slot, Strand } from '@/api/client'
+import { rove } from '@/app/rove'
 import { usePattern } from '@/stores/pattern'
 import RidePad from './RidePad.vue'
 import SentenceWord from './SentenceWord.vue'
@@ -40,7 +41,7 @@ function word(slot: string, name: string, value: unknown, more: Partial<Slot> = 
     ...more,
   }
 }
-const options = (texts: Record<string, string>) => Object.entries(texts).map(([value, text]) => ({ value, label: text }))
+const options = (texts: Record<string, string>) => Object.entries(texts).map(([value, text]) => ({ value, label: text, about: '' }))
 const BY = { step: 'by step', cell: 'on through time', hit: 'one per hit' }
 const DIRECTIONS = { forward: 'forward', backward: 'backward', bounce: 'bouncing', random: 'in random order' }
 const words = computed(() => {
@@ -83,26 +84,25 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
 
 <template>
   <section v-if="strand" class="strands" aria-label="Strands">
-    <div role="tablist" aria-label="Kinds of strand" class="kinds">
+    <div role="tablist" aria-label="Kinds of strand" class="kinds" @keydown="rove">
       <button
-        v-for="each in strands" :key="each.kind" type="button" role="tab" class="plain kind"
-        :aria-selected="each.kind === kind" :class="{ used: each.used }" @click="kind = each.kind"
-      >{{ label(each.kind) }}</button>
-      <button
-        type="button" role="tab" class="plain kind" :aria-selected="kind === 'ride'" @click="kind = 'ride'"
-      >ride</button>
+        v-for="each in [...strands.map((each) => ({ kind: each.kind, used: each.used })), { kind: 'ride', used: false }]"
+        :key="each.kind" type="button" role="tab" class="plain kind" :aria-selected="each.kind === kind"
+        :tabindex="each.kind === kind ? 0 : -1" :class="{ used: each.used }" @click="kind = each.kind"
+      >{{ label(each.kind) }}<span v-if="each.used" class="unseen">, in use</span></button>
     </div>
     <RidePad v-if="kind === 'ride'" :lane="lane" />
     <template v-else>
     <StrandBars
       :strand="strand" :marked="steps" @preview="(values) => preview(drawn(values))"
       @settle="(values) => commit(drawn(values))" @length="(amount) => preview(shaped('length', { amount }))"
-      @lengthen="(amount) => commit(shaped('length', { amount }))"
+      @lengthen="(amount) => commit(shaped('length', { amount }))" @forget="preview([])"
     />
     <p class="sentence reading">
       <SentenceWord
         v-for="each in words" :key="`${kind}${each.slot}`" :slotted="each"
         @preview="(value) => preview(reading(each.slot, value))" @settle="(value) => commit(reading(each.slot, value))"
+        @forget="preview([])"
       />
       <span class="quiet">{{ strand.values.length === 1 ? 'value' : 'values' }}<template v-if="!strand.used">, all alike so far</template></span>
     </p>

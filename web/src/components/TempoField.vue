@@ -32,7 +32,7 @@ function tap(): void {
   <span class="tempo">
     <SentenceWord
       :slotted="slotted()" @preview="(value) => pattern.preview(edit(value))"
-      @settle="(value) => pattern.commit(edit(value))"
+      @settle="(value) => pattern.commit(edit(value))" @forget="pattern.preview([])"
     />
     <span class="unit">bpm</span>
     <v-btn size="x-small" aria-label="Tap the tempo" @click="tap">tap</v-btn>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Bars and beats over the lattice; dragging over a stretch makes the chosen lane roll there. */
 import { computed, ref, useTemplateRef } from 'vue'
+import { useEscape } from '@/app/useEscape'
 import { labelledBars } from '@/lattice/draw'
 import { usePattern } from '@/stores/pattern'
 
@@ -49,6 +50,7 @@ function press(event: PointerEvent): void {
 function move(event: PointerEvent): void {
   if (drag.value) drag.value = { ...drag.value, to: beatAt(event) }
 }
+useEscape(() => drag.value !== null, () => (drag.value = null))
 function release(): void {
   const chosen = stretch.value
   const far = drag.value && Math.abs(drag.value.to - drag.value.from) > 0.1

@@ -3,10 +3,11 @@
 import {
   mdiArrowLeft, mdiDotsHorizontal, mdiHelp, mdiPause, mdiPlay, mdiPlus, mdiRedo, mdiThemeLightDark, mdiUndo,
 } from '@mdi/js'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, type Pattern } from '@/api/client'
 import { away, insist, newKey } from '@/api/insist'
+import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { usePlayer } from '@/sound/player'
 import { useNotices } from '@/stores/notices'
 import { usePattern } from '@/stores/pattern'
@@ -15,7 +16,8 @@ import { useThemeName } from '@/theme'
 import AskName from './AskName.vue'
 import TempoField from './TempoField.vue'
 
-const emit = defineEmits<{ help: [] }>()
+defineProps<{ shelf: boolean }>()
+const emit = defineEmits<{ help: []; shelf: [] }>()
 const pattern = usePattern()
 const piece = usePiece()
 const player = usePlayer()
@@ -52,6 +54,19 @@ function setMetre(text: string): void {
   if (beats && unit) void pattern.commit([{ do: 'pattern', field: 'meter', value: [Number(beats), Number(unit)] }])
   else notices.say('Write a metre as beats/unit, such as 7/8: 1 to 32 beats of 1, 2, 4, 8, 16 or 32.')
 }
+const entries = computed<Entry[]>(() => [
+  { title: 'Rename …', run: () => askFor('rename') },
+  { title: 'Duplicate …', run: () => askFor('copy') },
+  { title: 'Delete', disabled: piece.patterns.length < 2, run: () => void remove() },
+])
+const metres = computed<Entry[]>(() => [
+  ...METRES.map((each) => each.join('/')).map((text) => ({ title: text, chosen: text === metre.value, run: () => setMetre(text) })),
+  { title: 'Another metre …', run: () => (askingMetre.value = true) },
+])
+// Where there are many patterns, the one that is open is in sight.
+const tabs = useTemplateRef<HTMLElement>('tabs')
+watch(() => [pattern.id, piece.patterns.length], () => void nextTick(() =>
+  tabs.value?.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest', inline: 'nearest' })), { immediate: true, flush: 'post' })
 const show = (id: number) => router.push({ name: 'piece', params: { piece: piece.id, pattern: id } })
 
 async function named(name: string): Promise<void> {
@@ -101,42 +116,30 @@ async function remove(): Promise<void> {
 <template>
   <header class="bar pane">
     <v-btn :icon="mdiArrowLeft" size="small" aria-label="All pieces" to="/" />
-    <h1>{{ piece.name }}</h1>
+    <h1 :title="piece.name">{{ piece.name }}</h1>
     <nav aria-label="Patterns">
-      <button
-        v-for="each in piece.patterns" :key="each.id" type="button" class="plain tab"
-        :aria-current="each.id === pattern.id ? 'page' : undefined" @click="show(each.id)"
-      >{{ each.name }}</button>
+      <span ref="tabs" class="tabs">
+        <button
+          v-for="each in piece.patterns" :key="each.id" type="button" class="plain tab" :title="each.name"
+          :aria-current="each.id === pattern.id ? 'page' : undefined" @click="show(each.id)"
+        >{{ each.name }}</button>
+      </span>
       <v-btn :icon="mdiPlus" size="x-small" aria-label="New pattern" @click="askFor('new')" />
-      <v-menu>
-        <template #activator="{ props: menu }">
+      <PickMenu label="More for this pattern" :entries="entries">
+        <template #opener="{ menu }">
           <v-btn v-bind="menu" :icon="mdiDotsHorizontal" size="x-small" aria-label="More for this pattern" />
         </template>
-        <v-list>
-          <v-list-item title="Rename …" @click="askFor('rename')" />
-          <v-list-item title="Duplicate …" @click="askFor('copy')" />
-          <v-list-item title="Delete" :disabled="piece.patterns.length < 2" @click="remove" />
-        </v-list>
-      </v-menu>
+      </PickMenu>
     </nav>
     <span v-if="away || player.starving" class="away" role="status">
       {{ player.starving ? 'Server away: repeating what is known' : 'Server away: trying again' }}
     </span>
     <TempoField :tempo="tempo" />
-    <v-menu>
-      <template #activator="{ props: menu }">
-        <button v-bind="menu" type="button" class="plain metre" aria-label="Metre">
-          {{ metre }}
-        </button>
+    <PickMenu label="Metre" :entries="metres">
+      <template #opener="{ menu }">
+        <button v-bind="menu" type="button" class="plain metre" :aria-label="`Metre ${metre}`">{{ metre }}</button>
       </template>
-      <v-list max-height="420">
-        <v-list-item
-          v-for="each in METRES" :key="each.join('/')" :title="each.join('/')" :active="each.join('/') === metre"
-          @click="setMetre(each.join('/'))"
-        />
-        <v-list-item title="Another metre …" @click="askingMetre = true" />
-      </v-list>
-    </v-menu>
+    </PickMenu>
     <v-btn
       :icon="player.playing ? mdiPause : mdiPlay" variant="flat" color="#f2bd4b" class="play" rounded="lg"
       :aria-label="player.playing ? 'Stop' : 'Play'" @click="player.toggle"
@@ -146,13 +149,14 @@ async function remove(): Promise<void> {
       type="button" class="plain stay" :aria-pressed="pattern.staying" @click="pattern.toggleStay"
     >{{ pattern.staying ? 'Stay' : 'Flow' }}</button>
     <v-btn
-      :icon="mdiUndo" size="small" :disabled="!pattern.history.undo"
-      :aria-label="`Undo ${pattern.history.undo ?? ''}`" :title="pattern.history.undo ?? ''" @click="pattern.undo"
+      :icon="mdiUndo" size="small" :aria-disabled="!pattern.history.undo" :class="{ spent: !pattern.history.undo }"
+      :aria-label="`Undo ${pattern.history.undo ?? ''}`" :title="pattern.history.undo ?? ''" @click="pattern.history.undo && pattern.undo()"
     />
     <v-btn
-      :icon="mdiRedo" size="small" :disabled="!pattern.history.redo"
-      :aria-label="`Redo ${pattern.history.redo ?? ''}`" :title="pattern.history.redo ?? ''" @click="pattern.redo"
+      :icon="mdiRedo" size="small" :aria-disabled="!pattern.history.redo" :class="{ spent: !pattern.history.redo }"
+      :aria-label="`Redo ${pattern.history.redo ?? ''}`" :title="pattern.history.redo ?? ''" @click="pattern.history.redo && pattern.redo()"
     />
+    <v-btn v-if="shelf" size="small" @click="emit('shelf')">Shelf ({{ piece.shelf.length }})</v-btn>
     <v-btn :icon="mdiThemeLightDark" size="small" aria-label="Paper or lamplight" @click="theme.toggle" />
     <v-btn :icon="mdiHelp" size="small" aria-label="Shortcuts" @click="emit('help')" />
     <AskName v-model="askingMetre" title="The metre" label="Beats/unit, such as 7/8" action="Set" :name="metre ?? ''" @named="setMetre" />
@@ -165,9 +169,11 @@ async function remove(): Promise<void> {
 
 <style scoped>
 .bar { background: var(--night); color: #f6ecd6; display: flex; align-items: center; gap: 8px; padding: 5px 12px 5px 6px; min-height: 54px; }
-h1 { font-size: 20px; white-space: nowrap; }
-nav { display: flex; align-items: center; gap: 6px; flex: 1; min-width: 0; overflow: hidden; padding-left: 6px; }
-.tab { background: #43365f; border-radius: 13px; padding: 2px 12px; font-size: 13.5px; font-weight: 600; white-space: nowrap; }
+.bar > * { flex: none; }
+.bar > h1 { font-size: 20px; white-space: nowrap; flex: 0 1 auto; min-width: 60px; max-width: 300px; overflow: hidden; text-overflow: ellipsis; }
+.bar > nav { display: flex; align-items: center; gap: 6px; flex: 1 1 120px; min-width: 120px; padding-left: 6px; }
+.tabs { display: flex; gap: 6px; min-width: 0; overflow-x: auto; scrollbar-width: none; padding: 3px; margin: -3px; }
+.tab { background: #43365f; border-radius: 13px; padding: 2px 12px; font-size: 13.5px; font-weight: 600; white-space: nowrap; flex: none; max-width: 180px; overflow: hidden; text-overflow: ellipsis; }
 .tab[aria-current] { background: #f2bd4b; color: #2b2240; }
 .metre { font-size: 18px; font-weight: 650; padding: 2px 6px; }
 .play { width: 40px; height: 40px; }
@@ -175,5 +181,11 @@ nav { display: flex; align-items: center; gap: 6px; flex: 1; min-width: 0; overf
 .where b { font-size: 16px; }
 .stay { border: 1px solid #8d7fa6; border-radius: 12px; padding: 1px 10px; font-size: 13px; }
 .stay[aria-pressed='true'] { background: #f6ecd6; color: #2b2240; }
+.spent { opacity: 0.4; cursor: default; }
 .away { background: #f6d9d0; color: #6d1d12; border-radius: 8px; padding: 2px 10px; font-size: 13px; }
+@media (max-width: 900px) {
+  .bar { flex-wrap: wrap; gap: 4px; }
+  .where { min-width: 0; }
+  .bar > nav { order: 1; flex-basis: 100%; }
+}
 </style>

@@ -2,6 +2,8 @@
 /** The Trail: a small picture of each pass just heard, the newest last. Hear one again, keep one or several. */
 import { mdiPlay } from '@mdi/js'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { usePlayer } from '@/sound/player'
 import { useNotices } from '@/stores/notices'
 import { usePattern } from '@/stores/pattern'
@@ -47,6 +49,32 @@ function keepChosen(): void {
   const whole = firstBar.value === 1 && lastBar.value === bars.value
   void piece.keep(whole ? { passes } : { passes, first_bar: firstBar.value, bars: lastBar.value - firstBar.value + 1 })
 }
+const keepEntries = computed<Entry[]>(() => keepBars.map((count) => ({
+  title: count === 1 ? 'The bar from here' : `The ${count} bars from here`,
+  run: () => void piece.keep({ bars: count, start: pattern.start }),
+})))
+
+/** Chances that were there before, by their numbers; asked for when the menu is opened. */
+const earlier = ref<Schemas['ChancesOut']>({ pattern: [], lane: [] })
+const MOST_EARLIER = 4
+async function findEarlier(): Promise<void> {
+  const params = { path: { pattern_id: pattern.id }, query: { lane: pattern.chosen } }
+  try {
+    earlier.value = await ask(api.GET('/api/patterns/{pattern_id}/chances', { params }))
+  } catch {
+    earlier.value = { pattern: [], lane: [] }
+  }
+}
+const rerollEntries = computed<Entry[]>(() => {
+  const reroll = (lane: string | null, seed?: number) => () => void pattern.commit([{ do: 'reroll', lane, seed }])
+  const back = (seeds: number[], lane: string | null, of: string): Entry[] =>
+    seeds.slice(0, MOST_EARLIER).map((seed) => ({ title: `Back to chances no. ${seed}${of}`, run: reroll(lane, seed) }))
+  const all = [{ title: 'New chances for all lanes', run: reroll(null) }, ...back(earlier.value.pattern, null, '')]
+  const lane = pattern.lane
+  if (!lane) return all
+  const own = [{ title: `New chances for ${lane.name}`, apart: true, run: reroll(lane.id) }, ...back(earlier.value.lane, lane.id, ` for ${lane.name}`)]
+  return [...all, ...own]
+})
 function keepLast(): void {
   if (piece.lastWhole) void piece.keep({ passes: [piece.lastWhole.id] })
   else notices.say('No pass was heard to its end yet: let one play, or keep the bars to come.')
@@ -75,7 +103,7 @@ function keepLast(): void {
           />
           <span class="number">pass {{ pass.number + 1 }}</span>
           <button
-            type="button" class="plain keep" :aria-label="`Keep pass ${pass.number + 1}`"
+            type="button" class="plain keep" :aria-label="pass.kept ? `Pass ${pass.number + 1} is kept; keep it again` : `Keep pass ${pass.number + 1}`"
             @click="piece.keep({ passes: [pass.id] })"
           >{{ pass.kept ? 'kept' : 'keep' }}</button>
         </span>
@@ -97,34 +125,14 @@ function keepLast(): void {
         <v-btn v-else-if="first" size="x-small" @click="player.hearAgain([first.id], true)">Stay on it</v-btn>
       </span>
     </div>
-    <div v-else class="tools">
-      <v-btn size="x-small" variant="flat" color="primary" @click="keepLast">Keep last pass</v-btn>
-      <span class="pair">
-        <v-menu>
-          <template #activator="{ props: menu }"><v-btn v-bind="menu" size="x-small">Keep bars …</v-btn></template>
-          <v-list>
-            <v-list-item
-              v-for="count in keepBars" :key="count"
-              :title="count === 1 ? 'The bar from here' : `The ${count} bars from here`"
-              @click="piece.keep({ bars: count, start: pattern.start })"
-            />
-          </v-list>
-        </v-menu>
-        <v-menu>
-          <template #activator="{ props: menu }"><v-btn v-bind="menu" size="x-small">Reroll …</v-btn></template>
-          <v-list>
-            <v-list-item title="New chances for all lanes" @click="pattern.commit([{ do: 'reroll' }])" />
-            <v-list-item title="The chances before" @click="pattern.commit([{ do: 'reroll', back: true }])" />
-            <v-list-item
-              :title="`New chances for ${pattern.lane?.name}`" @click="pattern.commit([{ do: 'reroll', lane: pattern.chosen }])"
-            />
-            <v-list-item
-              :title="`The chances before, for ${pattern.lane?.name}`"
-              @click="pattern.commit([{ do: 'reroll', lane: pattern.chosen, back: true }])"
-            />
-          </v-list>
-        </v-menu>
-      </span>
+    <div v-else class="tools" role="group" aria-label="Keep and reroll">
+      <button type="button" class="plain act first" @click="keepLast">Keep last pass</button>
+      <PickMenu label="Keep bars" :entries="keepEntries">
+        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain act">Keep bars …</button></template>
+      </PickMenu>
+      <PickMenu label="Reroll" :entries="rerollEntries">
+        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain act" @click="findEarlier" @keydown="findEarlier">Reroll …</button></template>
+      </PickMenu>
     </div>
   </section>
 </template>
@@ -144,7 +152,12 @@ li.sounding { background: color-mix(in srgb, var(--lamp) 30%, var(--card)); }
 .number { flex: 1; white-space: nowrap; }
 .keep { color: var(--link); font-weight: 700; }
 .none { width: auto; font-size: 13px; border-style: dashed; padding: 14px; }
-.tools { flex: none; display: grid; gap: 4px; justify-items: start; font-size: 12.5px; }
+.tools { flex: none; display: flex; gap: 6px; align-items: center; font-size: 12.5px; }
+.tools:has(.pair) { display: grid; gap: 4px; }
+@media (max-width: 900px) { .trail { flex-wrap: wrap; } .trail ol { flex-basis: 60%; } }
+.act { background: var(--card); border: 1px solid var(--rule); border-radius: 8px; padding: 6px 12px; font-weight: 600; white-space: nowrap; }
+.act:hover { border-color: var(--ink); }
+.act.first { background: rgb(var(--v-theme-primary)); color: rgb(var(--v-theme-on-primary)); border-color: transparent; }
 .pair { display: flex; gap: 2px; }
 input { width: 38px; font: inherit; color: var(--ink); background: var(--card); border: 1px solid var(--rule); border-radius: 5px; padding: 0 3px; }
 </style>

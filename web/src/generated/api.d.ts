@@ -96,6 +96,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Deleted
+         * @description What was deleted in the last thirty days, the latest first.
+         */
+        get: operations["studio_api_pieces_list_deleted"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/{piece_id}": {
         parameters: {
             query?: never;
@@ -328,6 +348,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/patterns/{pattern_id}/fill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fill
+         * @description Begin a pattern with what another of its piece has.
+         */
+        post: operations["studio_api_patterns_fill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/patterns/{pattern_id}/why": {
         parameters: {
             query?: never;
@@ -342,6 +382,26 @@ export interface paths {
          * @description Why a cell plays or rests.
          */
         post: operations["studio_api_patterns_tell_why"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/patterns/{pattern_id}/chances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Earlier Chances
+         * @description The chances that can be gone back to.
+         */
+        get: operations["studio_api_patterns_earlier_chances"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -594,6 +654,28 @@ export interface components {
             key?: string | null;
         };
         /**
+         * DeletedOut
+         * @description Something that was deleted and can be brought back; `piece` is the name of its piece.
+         */
+        DeletedOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "piece" | "pattern" | "clip";
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Piece */
+            piece: string;
+            /**
+             * Deleted
+             * Format: date-time
+             */
+            deleted: string;
+        };
+        /**
          * ClipOut
          * @description A clip on the Shelf; `file` is its name as a MIDI file.
          */
@@ -681,6 +763,8 @@ export interface components {
             id: string;
             /** Parts */
             parts: (string | components["schemas"]["SlotOut"])[];
+            /** Label */
+            label: string;
             /** Removable */
             removable: boolean;
         };
@@ -698,6 +782,8 @@ export interface components {
             lengths: number | number[];
             /** Cycles */
             cycles: number[];
+            /** Pins */
+            pins: number[];
             /** Hits */
             hits: [
                 number,
@@ -776,6 +862,13 @@ export interface components {
             id: string;
             /** Label */
             label: string;
+            /** About */
+            about: string;
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "where hits fall" | "how loud" | "how sure" | "when" | "the lane's shape";
         };
         /**
          * OptionOut
@@ -786,6 +879,8 @@ export interface components {
             value: unknown;
             /** Label */
             label: string;
+            /** About */
+            about: string;
         };
         /**
          * SentenceOut
@@ -1056,7 +1151,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
         };
         /**
          * MoveLane
@@ -1211,7 +1306,8 @@ export interface components {
         /**
          * Reroll
          * @description New chances, same recipe, for one lane or for the whole pattern (`lane` null); `back` goes to
-         *     the chances before. Seeds are counted on: any two give draws that have nothing in common.
+         *     the chances before, `seed` to certain ones. Seeds are counted on: any two give draws that have
+         *     nothing in common.
          */
         Reroll: {
             /**
@@ -1226,6 +1322,8 @@ export interface components {
              * @default false
              */
             back?: boolean;
+            /** Seed */
+            seed?: number | null;
         };
         /**
          * RollCells
@@ -1411,6 +1509,22 @@ export interface components {
             steps?: number[] | null;
         };
         /**
+         * Start
+         * @description Add the lanes of a start; those that follow another of them do so under its new id.
+         */
+        Start: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "start";
+            /**
+             * Start
+             * @enum {string}
+             */
+            start: "beat" | "hats";
+        };
+        /**
          * TakeTurns
          * @description Let steps sound only in the k-th of every n passes; null lets them sound in all.
          */
@@ -1527,7 +1641,28 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            /** Key */
+            key?: string | null;
+        };
+        /**
+         * FillIn
+         * @description The pattern of the same piece to take lanes and frame from.
+         */
+        FillIn: {
+            /**
+             * Start
+             * @default 0
+             */
+            start?: number;
+            /** End */
+            end: number;
+            /** Chosen */
+            chosen?: string | null;
+            /** Revision */
+            revision: number;
+            /** Source */
+            source: number;
             /** Key */
             key?: string | null;
         };
@@ -1550,11 +1685,21 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** Lane */
             lane: string;
             /** At */
             at: number;
+        };
+        /**
+         * ChancesOut
+         * @description Seeds of earlier chances, of the pattern and of a lane, the newest first.
+         */
+        ChancesOut: {
+            /** Pattern */
+            pattern: number[];
+            /** Lane */
+            lane: number[];
         };
         /**
          * TrailOut
@@ -1602,7 +1747,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** At */
             at: number;
             /** Start */
@@ -1825,6 +1970,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PieceOut"];
+                };
+            };
+        };
+    };
+    studio_api_pieces_list_deleted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeletedOut"][];
                 };
             };
         };
@@ -2196,6 +2361,41 @@ export interface operations {
             };
         };
     };
+    studio_api_patterns_fill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pattern_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FillIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StateOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StaleOut"];
+                };
+            };
+        };
+    };
     studio_api_patterns_tell_why: {
         parameters: {
             query?: never;
@@ -2218,6 +2418,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhyOut"];
+                };
+            };
+        };
+    };
+    studio_api_patterns_earlier_chances: {
+        parameters: {
+            query?: {
+                lane?: string | null;
+            };
+            header?: never;
+            path: {
+                pattern_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChancesOut"];
                 };
             };
         };

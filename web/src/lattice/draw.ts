@@ -90,7 +90,18 @@ export function drawLane(context: CanvasRenderingContext2D, drawn: Drawn, stage:
     context.globalAlpha = 1
   }
   context.fillStyle = ground.diamond
-  if (!stage.coarse) for (const index of cells) diamond(context, x(drawn.cells[index] ?? 0), base + 3.5, size)
+  if (!stage.coarse) {
+    for (const index of cells) diamond(context, x(drawn.cells[index] ?? 0), base + 3.5, size)
+    // A step that is pinned by hand has a diamond of ink with a hollow heart.
+    for (const index of drawn.pins.length ? cells : []) {
+      if (!drawn.pins.includes(drawn.steps[index] ?? -1)) continue
+      const left = x(drawn.cells[index] ?? 0)
+      context.fillStyle = ground.ink
+      diamond(context, left, base + 3.5, size + 2)
+      context.fillStyle = ground.first
+      diamond(context, left, base + 3.5, size * 0.5)
+    }
+  }
 
   context.globalAlpha = stage.audible ? 1 : 0.3
   for (const [place, probability, sounds, strokes] of drawn.hits) {

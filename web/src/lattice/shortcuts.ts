@@ -29,6 +29,9 @@ export const SHORTCUTS = [
   { keys: '?', does: 'this list' },
 ]
 
+/** Keys that change nothing in the recipe. */
+const EVERYWHERE = new Set([' ', 'k', 's', '?', 'pageup', 'pagedown', 'escape'])
+
 export function useShortcuts(showList: () => void): void {
   const pattern = usePattern()
   const player = usePlayer()
@@ -154,8 +157,9 @@ export function useShortcuts(showList: () => void): void {
     if (target.closest('input, textarea, [role="dialog"], [role="menu"], .v-overlay')) return
     if (event.ctrlKey || event.metaKey) {
       const command = commands[event.key.toLowerCase()]
-      // Text that is marked is copied as text.
-      if (!command || (event.key.toLowerCase() === 'c' && String(getSelection()))) return
+      // Text that is marked is copied as text; undo and redo work from everywhere.
+      const there = event.key.toLowerCase() === 'z' || target === document.body || target.closest('.lattice')
+      if (!command || !there || (event.key.toLowerCase() === 'c' && String(getSelection()))) return
       event.preventDefault()
       command(event)
       return
@@ -163,6 +167,8 @@ export function useShortcuts(showList: () => void): void {
     if (event.altKey) return
     const control = target.closest('button, a, [role="radio"]')
     if (control && (event.key === 'Enter' || event.key === ' ')) return
+    // What changes or walks over the lattice does so only from there, or from nowhere in particular.
+    if (!EVERYWHERE.has(event.key.toLowerCase()) && target !== document.body && !target.closest('.lattice')) return
     const digit = /^[1-9]$/.test(event.key) ? Number(event.key) : 0
     const action = event.shiftKey && shifted[event.key] ? shifted[event.key] : digit ? () => roll(digit) : plain[event.key.length === 1 ? event.key.toLowerCase() : event.key]
     if (!action) return

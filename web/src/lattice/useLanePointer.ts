@@ -5,6 +5,7 @@
  */
 import { ref, type Ref } from 'vue'
 import type { Drawn, Edit } from '@/api/client'
+import { useEscape } from '@/app/useEscape'
 import { usePlayer } from '@/sound/player'
 import { usePattern } from '@/stores/pattern'
 import { cellLength, tipOf, visibleCells, type Stage } from './draw'
@@ -197,5 +198,6 @@ export function useLanePointer(area: () => LaneArea) {
     if (gesture) void pattern.preview([])
     gesture = null
   }
+  useEscape(() => gesture !== null, abandon)
   return { press, move, release, abandon, cursor, end }
 }

@@ -6,6 +6,7 @@ import { usePattern } from '@/stores/pattern'
 
 const words = ref('')
 let latest = ''
+let pointed: { lane: string; at: number } | null = null
 
 export function useWhy() {
   const pattern = usePattern()
@@ -31,7 +32,13 @@ export function useWhy() {
     const key = `${lane}@${at}@${pattern.revision}`
     if (key === latest) return
     latest = key
+    pointed = { lane, at }
     void find(lane, at, key)
   }
-  return { words, point }
+  /** Ask anew about what is pointed at: after an edit it may have another reason. */
+  function askAgain(): void {
+    const there = pattern.view?.lanes.some((each) => each.id === pointed?.lane)
+    if (pointed && there) point(pointed.lane, pointed.at)
+  }
+  return { words, point, askAgain }
 }

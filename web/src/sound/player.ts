@@ -11,6 +11,7 @@ import * as Tone from 'tone'
 import { ref, shallowRef, watch } from 'vue'
 import { api, ask, type Heard, type HeardPass } from '@/api/client'
 import { away } from '@/api/insist'
+import { announce } from '@/app/announce'
 import { useNotices } from '@/stores/notices'
 import { usePattern, type Seen, type Source } from '@/stores/pattern'
 import { usePiece } from '@/stores/piece'
@@ -35,7 +36,7 @@ interface Scheduled {
 
 declare global {
   interface Window {
-    /** What was scheduled, for tests and measurements. */
+    /** What was scheduled since play was pressed, for tests and measurements that lay a list here first. */
     jollyScheduled?: Scheduled[]
   }
 }
@@ -105,15 +106,17 @@ export const usePlayer = defineStore('player', () => {
     segments = []
     current = null
     patternId = pattern.id
-    window.jollyScheduled = []
+    window.jollyScheduled?.splice(0)
     ringing = new Map()
     playing.value = true
+    announce('Playing')
     tick()
   }
 
   function stop(): void {
     if (!playing.value) return
     playing.value = false
+    announce('Stopped')
     const heardUntil = Math.min(until, Math.max(0, map.beatAt(now())))
     until = heardUntil
     closeSegment(heardUntil)
@@ -150,7 +153,7 @@ export const usePlayer = defineStore('player', () => {
     await drums.prepare(notesAgain.flatMap((heard) => heard.notes.map((note) => note.pitch)))
     nextAgain = { time: now() + LEAD_IN, place: 0 }
     lastAgain = stay || passes.length > 1 ? undefined : passes.length
-    window.jollyScheduled = []
+    window.jollyScheduled?.splice(0)
     ringing = new Map()
     again.value = passes
     tickAgain()

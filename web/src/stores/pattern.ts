@@ -6,6 +6,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, ask, Refusal, type Edit, type Stale, type State, type View } from '@/api/client'
 import { away, insist, newKey, soon } from '@/api/insist'
+import { announce } from '@/app/announce'
 import { letGo } from './hand'
 import { useNotices } from './notices'
 import { sameAsBefore } from './sameAsBefore'
@@ -229,6 +230,7 @@ export const usePattern = defineStore('pattern', () => {
       const state = await insist(() => api.POST('/api/patterns/{pattern_id}/edits', { params, body }))
       if (tried === before) tried = []
       keepUp(state)
+      announce(state.history.undo ?? '')
       if (tried.length) void look()
       return true
     } catch (problem) {
@@ -254,6 +256,23 @@ export const usePattern = defineStore('pattern', () => {
     notices.say(text, again, true)
   }
 
+  /** Begin with what another pattern of the piece has. */
+  function fillFrom(source: number): Promise<void> {
+    const [pattern, key] = [id.value, newKey()]
+    const done = queue.then(async () => {
+      const body = { revision: newest.get(pattern) ?? 0, source, key, ...wanted() }
+      const params = { path: { pattern_id: pattern } }
+      try {
+        keepUp(await insist(() => api.POST('/api/patterns/{pattern_id}/fill', { params, body })))
+      } catch (problem) {
+        if (problem instanceof Refusal && problem.status === 409) offerAgain(problem, [])
+        else notices.trouble(problem)
+      }
+    })
+    queue = done
+    return done
+  }
+
   function travel(way: 'undo' | 'redo'): Promise<void> {
     letGo()
     const [pattern, key] = [id.value, newKey()]
@@ -263,11 +282,13 @@ export const usePattern = defineStore('pattern', () => {
       const params = { path: { pattern_id: pattern } }
       try {
         tried = []
+        const what = history.value[way] ?? ''
         keepUp(
           way === 'undo'
             ? await insist(() => api.POST('/api/patterns/{pattern_id}/undo', { params, body }))
             : await insist(() => api.POST('/api/patterns/{pattern_id}/redo', { params, body })),
         )
+        announce(`${way === 'undo' ? 'Taken back' : 'Done again'}: ${what}`)
       } catch (problem) {
         if (problem instanceof Refusal && problem.status === 409) offerAgain(problem, [])
         else notices.trouble(problem)
@@ -293,6 +314,7 @@ export const usePattern = defineStore('pattern', () => {
   function toggleStay(): void {
     letGo()
     staying.value = !staying.value
+    announce(staying.value ? 'Stay: this pass is repeated' : 'Flow: the passes go on')
     stays.value = [...stays.value, { revision: revision.value, to: staying.value }]
     staysUndone.value = []
     void look()
@@ -379,6 +401,6 @@ export const usePattern = defineStore('pattern', () => {
     id, name, revision, history, seen, view, chosen, lane, step, beat, bar, frame, viewBars, span, start, staying,
     open, look, quiet, preview, commit, undo: () => travel('undo'), redo: () => travel('redo'),
     picked, steps, also, alongside, weave, weaving, weaveBars, copied,
-    choose, pick, pickAll, turnTo, setBars, seeWeave, toggleStay,
+    choose, pick, pickAll, turnTo, setBars, seeWeave, toggleStay, fillFrom,
   }
 })

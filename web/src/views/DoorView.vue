@@ -7,6 +7,7 @@ import { useSession } from '@/stores/session'
 const session = useSession()
 const route = useRoute()
 const router = useRouter()
+document.title = 'Jolly Lattice'
 const username = ref('')
 const password = ref('')
 const trouble = ref('')
@@ -20,7 +21,7 @@ async function enter(how: () => Promise<void>): Promise<void> {
     await how()
     const next = route.query.next
     // Only an address of this application: never one that leads elsewhere.
-    await router.push(typeof next === 'string' && /^\/(?!\/)/.test(next) ? next : '/')
+    await router.replace(typeof next === 'string' && /^\/(?!\/)/.test(next) ? next : '/')
   } catch (problem) {
     trouble.value = problem instanceof Refusal ? problem.message : 'That did not work; try it once more.'
   } finally {

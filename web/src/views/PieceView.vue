@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMediaQuery } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import LatticeView from '@/components/LatticeView.vue'
@@ -28,7 +29,11 @@ const piece = usePiece()
 const player = usePlayer()
 const notices = useNotices()
 const { name: theme } = useThemeName()
-const { words: why } = useWhy()
+const { words: why, askAgain } = useWhy()
+watch(() => pattern.revision, askAgain)
+/** Where there is little room the page scrolls as a whole, and the Shelf is a drawer. */
+const small = useMediaQuery('(max-width: 900px), (max-height: 560px)')
+const shelfOpen = ref(false)
 const help = ref(false)
 useShortcuts(() => (help.value = true))
 
@@ -38,6 +43,11 @@ const told = computed(() => pattern.view?.chosen ?? null)
 const place = computed(() => pattern.view?.lanes.findIndex((lane) => lane.id === told.value?.lane) ?? -1)
 const laneColour = computed(() => jewel(Math.max(0, place.value), theme.value))
 
+watch(
+  () => [piece.name, pattern.name],
+  ([of, name]) => (document.title = [name, of, 'Jolly Lattice'].filter(Boolean).join(' · ')),
+  { immediate: true },
+)
 watch(
   () => [route.params.piece, route.params.pattern],
   async () => {
@@ -73,7 +83,7 @@ window.onbeforeunload = () => {
 
 <template>
   <div v-if="ready && pattern.view" class="page">
-    <TopBar @help="help = true" />
+    <TopBar :shelf="small" @help="help = true" @shelf="shelfOpen = !shelfOpen" />
     <div class="body">
       <main class="work">
         <LatticeView :view="pattern.view" class="grow" />
@@ -99,7 +109,8 @@ window.onbeforeunload = () => {
         </section>
         <TrailStrip />
       </main>
-      <ShelfPanel />
+      <v-navigation-drawer v-if="small" v-model="shelfOpen" temporary location="end" width="290"><ShelfPanel /></v-navigation-drawer>
+      <ShelfPanel v-else />
     </div>
     <ShortcutsDialog v-model="help" />
   </div>
@@ -112,7 +123,8 @@ window.onbeforeunload = () => {
 .work { flex: 1; min-width: 0; display: flex; flex-direction: column; padding: 8px 12px 8px; gap: 8px; }
 .grow { flex: 1; }
 .body :deep(.shelf) { width: 264px; flex: none; }
-.recipe { display: flex; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; height: 214px; flex: none; }
+/* As high as what it says, within bounds; the rest is the lattice's. */
+.recipe { display: flex; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; max-height: 214px; flex: none; }
 .lane-words { flex: 1; min-width: 0; padding: 8px 18px; display: flex; flex-direction: column; }
 /* The sentence may be long; what can be added to it stays in sight. */
 .lane-words :deep(.sentence) { flex: 1; min-height: 0; display: flex; flex-direction: column; }
@@ -127,5 +139,14 @@ window.onbeforeunload = () => {
 .switch { margin-left: auto; font-size: 12.5px; color: var(--quiet); white-space: nowrap; }
 .whole :deep(.offers) { margin-top: 0; }
 .waiting { padding: 40px; font-size: 20px; }
-@media (min-height: 900px) { .recipe { height: 250px; } }
+@media (max-width: 900px), (max-height: 560px) {
+  .page { height: auto; min-height: 100vh; }
+  .body { display: block; }
+  .grow { height: max(320px, 76vh); }
+  .recipe { flex-direction: column; max-height: none; }
+  .lane-words :deep(.clauses) { overflow: visible; }
+  .side { width: auto; border-left: 0; border-top: 1px solid var(--rule); padding: 8px 18px; }
+  .whole, .trail { flex-wrap: wrap; }
+}
+@media (min-height: 900px) { .recipe { max-height: 270px; } }
 </style>

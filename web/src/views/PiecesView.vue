@@ -2,17 +2,20 @@
 import { mdiDotsHorizontal, mdiLogout, mdiPlus, mdiThemeLightDark } from '@mdi/js'
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, ask, type Piece } from '@/api/client'
+import { api, ask, type Piece, type Schemas } from '@/api/client'
 import { away, insist, newKey } from '@/api/insist'
+import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import AskName from '@/components/AskName.vue'
 import RhythmThumb from '@/components/RhythmThumb.vue'
 import { useNotices } from '@/stores/notices'
 import { useSession } from '@/stores/session'
 import { useThemeName } from '@/theme'
 
+type Deleted = Schemas['DeletedOut']
 const session = useSession()
 const notices = useNotices()
 const router = useRouter()
+document.title = 'Pieces · Jolly Lattice'
 const theme = useThemeName()
 const pieces = ref<Piece[] | null>(null)
 const naming = ref(false)
@@ -25,7 +28,21 @@ async function tell(action: () => Promise<void>): Promise<void> {
     notices.trouble(problem)
   }
 }
-const load = () => tell(async () => void (pieces.value = await insist(() => api.GET('/api/pieces'))))
+const gone = ref<Deleted[]>([])
+const showGone = ref(false)
+const when = (at: string) => new Date(at).toLocaleDateString(undefined, { day: 'numeric', month: 'long' })
+const load = () =>
+  tell(async () => {
+    pieces.value = await insist(() => api.GET('/api/pieces'))
+    gone.value = await ask(api.GET('/api/deleted'))
+  })
+const bringBack = ({ kind, id }: Deleted) =>
+  tell(async () => {
+    if (kind === 'piece') await ask(api.POST('/api/pieces/{piece_id}/restore', { params: { path: { piece_id: id } } }))
+    else if (kind === 'pattern') await ask(api.POST('/api/patterns/{pattern_id}/restore', { params: { path: { pattern_id: id } } }))
+    else await ask(api.POST('/api/clips/{clip_id}/restore', { params: { path: { clip_id: id } } }))
+    await load()
+  })
 const path = (piece: Piece) => ({ params: { path: { piece_id: piece.id } } })
 
 const make = (name: string) =>
@@ -68,6 +85,11 @@ function askNew(): void {
   renaming.value = null
   naming.value = true
 }
+const entriesFor = (piece: Piece): Entry[] => [
+  { title: 'Rename …', run: () => askRename(piece) },
+  { title: 'Duplicate', run: () => void duplicate(piece) },
+  { title: 'Delete', about: 'can be brought back for 30 days', run: () => void remove(piece) },
+]
 const leave = () =>
   tell(async () => {
     await session.signOut()
@@ -108,20 +130,24 @@ onMounted(load)
           </span>
           <span v-if="piece.patterns.length > 2" class="quiet">and {{ piece.patterns.length - 2 }} more</span>
         </router-link>
-        <v-menu>
-          <template #activator="{ props: menu }">
-            <v-btn
-              v-bind="menu" :icon="mdiDotsHorizontal" size="small" class="more" :aria-label="`More for ${piece.name}`"
-            />
+        <PickMenu :label="`More for ${piece.name}`" :entries="entriesFor(piece)">
+          <template #opener="{ menu }">
+            <v-btn v-bind="menu" :icon="mdiDotsHorizontal" size="small" class="more" :aria-label="`More for ${piece.name}`" />
           </template>
-          <v-list>
-            <v-list-item title="Rename" @click="askRename(piece)" />
-            <v-list-item title="Duplicate" @click="duplicate(piece)" />
-            <v-list-item title="Delete" @click="remove(piece)" />
-          </v-list>
-        </v-menu>
+        </PickMenu>
       </li>
     </ul>
+    <section v-if="gone.length" class="gone" aria-label="Deleted">
+      <button type="button" class="plain quiet" :aria-expanded="showGone" @click="showGone = !showGone">
+        Deleted in the last 30 days ({{ gone.length }}) {{ showGone ? '▴' : '▾' }}
+      </button>
+      <ul v-if="showGone">
+        <li v-for="each in gone" :key="`${each.kind}${each.id}`">
+          <span>{{ each.name }} <span class="quiet">{{ each.kind }}<template v-if="each.kind !== 'piece'"> of {{ each.piece }}</template> · {{ when(each.deleted) }}</span></span>
+          <v-btn size="small" :aria-label="`Bring back ${each.name}`" @click="bringBack(each)">Bring it back</v-btn>
+        </li>
+      </ul>
+    </section>
     <AskName
       v-model="naming" :title="renaming ? 'Rename the piece' : 'A new piece'" :name="renaming?.name ?? ''"
       :action="renaming ? 'Rename' : 'Make it'" @named="(name) => (renaming ? rename(name) : make(name))"
@@ -143,5 +169,8 @@ h2 { font-size: 28px; }
 .name { font-size: 21px; padding-right: 40px; }
 .pattern { display: grid; gap: 2px; }
 .picture { height: 74px; background: rgb(var(--v-theme-background)); border-radius: 8px; padding: 6px; }
+.gone { margin-top: 28px; }
+.gone ul { list-style: none; margin-top: 8px; max-width: 640px; }
+.gone li { display: flex; justify-content: space-between; align-items: center; border-bottom: 1px solid var(--rule); padding: 2px 0; }
 .more { position: absolute; top: 10px; right: 10px; }
 </style>

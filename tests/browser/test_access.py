@@ -1,0 +1,194 @@
+"""For everybody: no finding of axe-core on any screen, and what a keyboard and a reader need."""
+
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import Studio
+
+pytestmark = pytest.mark.django_db
+AXE = (Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
+
+
+def findings(page: Page) -> list[str]:
+    """What axe-core finds on the page as it stands, of any impact, best practices included."""
+    page.wait_for_timeout(400)  # what fades in is faint while it does
+    page.evaluate(AXE)
+    found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
+    return [f"{each['id']} ({each['impact']}): {node['html'][:160]} {node['failureSummary'][:300]}"
+            for each in found["violations"] for node in each["nodes"]]
+
+
+@pytest.mark.parametrize("theme", ["paper", "lamplight"])
+def test_no_finding_on_any_screen(studio: Studio, theme: str) -> None:
+    page = studio.page
+    page.add_init_script(f"localStorage.setItem('jolly-theme', '{theme}')")
+    page.goto(studio.address)
+    page.get_by_role("button", name="Open the demo").wait_for()
+    assert findings(page) == []
+    studio.own_copy()
+    studio.lane("Drip")
+    studio.play_passes(2)
+    studio.stop()
+    page.keyboard.press("k")
+    page.locator("[data-clip]").first.wait_for()
+    assert findings(page) == []
+
+    def open_and_close(opener: str, inside: str) -> None:
+        page.get_by_role("button", name=opener).first.click()
+        page.locator(inside).first.wait_for()
+        assert findings(page) == [], opener
+        page.keyboard.press("Escape")
+        expect(page.locator(inside)).to_have_count(0)
+
+    for opener in ("More for Drip", "all clauses …", "Metre 4/4", "More for this pattern",
+                   "Keep bars …", "Reroll …"):
+        open_and_close(opener, "[role=menu]")
+    open_and_close("Shortcuts", "[role=dialog]")
+    open_and_close("New pattern", "[role=dialog]")
+    open_and_close("+ lane", "[role=dialog]")
+    page.get_by_role("tab", name="Ride").click()
+    assert findings(page) == []
+    page.get_by_role("link", name="All pieces").click()
+    page.locator(".piece").first.wait_for()
+    assert findings(page) == []
+
+
+def test_focus_is_never_lost_and_keys_edit_only_from_the_lattice(studio: Studio) -> None:
+    studio.own_copy()
+    page, press = studio.page, studio.page.keyboard.press
+    focused = page.locator(":focus")
+    studio.lane("Drip")
+    menu = page.get_by_role("button", name="More for Drip")
+    menu.focus()
+    press("Enter")
+    expect(page.get_by_role("menuitem", name="Rename …")).to_be_focused()
+    press("ArrowDown")
+    press("ArrowDown")
+    expect(page.get_by_role("menuitem", name="MIDI channel: 10")).to_be_focused()
+    press("Escape")
+    expect(menu).to_be_focused()
+    press("Enter")
+    expect(page.get_by_role("menuitem", name="Rename …")).to_be_focused()
+    press("Enter")
+    expect(page.get_by_role("textbox", name="Name")).to_be_focused()
+    press("Escape")
+    expect(menu).to_be_focused()
+    # A word's menu takes the focus, and gives it back.
+    word = studio.word("rule.kind")
+    word.focus()
+    press("Enter")
+    expect(page.get_by_role("menuitemradio", name="Spread")).to_be_focused()
+    press("ArrowDown")
+    press("Escape")
+    expect(word).to_be_focused()
+    # A clause that is added has the focus; one that is taken away leaves it to its neighbour.
+    page.get_by_role("button", name="+ restart").focus()
+    press("Enter")
+    expect(studio.word("restart_bars")).to_be_focused()
+    page.get_by_role("button", name="Take away: restart").focus()
+    press("Enter")
+    expect(studio.word("restart_bars")).to_have_count(0)
+    expect(focused).to_have_count(1)
+
+
+def test_focus_stays_at_the_end_of_undo_and_keys_edit_only_from_the_lattice(
+        studio: Studio) -> None:
+    studio.own_copy()
+    page, press = studio.page, studio.page.keyboard.press
+    focused = page.locator(":focus")
+    studio.lane("Drip")
+    for steps in ("11", "10"):
+        studio.type_word("steps", steps)
+    # Undo at its end keeps it; a deleted clip gives it to what is left.
+    undo = page.locator("[aria-label^=Undo]")
+    undo.focus()
+    expect(page.get_by_role("button", name="Undo Drip: steps 11 → 10")).to_be_visible()
+    for _ in range(3):
+        press("Enter")
+        page.wait_for_timeout(200)
+    expect(undo).to_have_attribute("aria-disabled", "true")
+    expect(undo).to_be_focused()
+    for _ in range(2):
+        page.locator(".lattice").get_by_role("radio", name="2 bars").focus()
+        press("k")
+    expect(page.locator("[data-clip]")).to_have_count(2)
+    page.locator("[data-clip]").first.get_by_role("button", name="Delete").focus()
+    press("Enter")
+    expect(page.locator("[data-clip]")).to_have_count(1)
+    expect(page.locator("[data-clip]").get_by_role("button").first).to_be_visible()
+    expect(focused).to_have_count(1)
+    before = studio.state()["revision"]
+    press("3")  # a digit rolls a step, but not from the Shelf
+    page.locator(".strands [role=slider]").first.focus()
+    press("4")
+    page.get_by_role("tab", name="Velocity").focus()
+    press("ArrowRight")
+    expect(page.get_by_role("tab", name="Chance")).to_be_focused()
+    press("m")
+    page.wait_for_timeout(500)
+    assert studio.state()["revision"] == before
+    page.get_by_role("radio", name="2 bars").focus()
+    press("ArrowRight")
+    expect(page.get_by_role("radio", name="4 bars")).to_be_focused()
+    expect(page.get_by_role("radio", name="4 bars")).to_be_checked()
+    press("m")
+    studio.settled(lambda state: "mute" in state["history"]["undo"])
+
+
+def test_escape_gives_up_a_drag_and_the_wheel_scrolls_until_it_rests(studio: Studio) -> None:
+    studio.own_copy()
+    page = studio.page
+    studio.lane("Drip")
+    before = studio.state()["revision"]
+    for place in (studio.word("rule.pulses"), page.locator('canvas[data-lane="drip"]'),
+                  page.locator(".strands .box")):
+        box = place.bounding_box()
+        assert box
+        page.mouse.move(box["x"] + 12, box["y"] + 8)
+        page.mouse.down()
+        page.mouse.move(box["x"] + 40, box["y"] + 40, steps=5)
+        page.keyboard.press("Escape")
+        page.mouse.up()
+    page.wait_for_timeout(600)
+    assert studio.state()["revision"] == before
+    expect(studio.word("rule.pulses")).to_have_text("7")
+    word = studio.word("steps")
+    word.hover()
+    for _ in range(4):
+        page.mouse.wheel(0, 60)
+        page.wait_for_timeout(60)
+    expect(word).to_have_text("12")
+    page.wait_for_timeout(600)
+    page.mouse.wheel(0, -60)
+    expect(word).to_have_text("13")
+
+
+def test_what_changes_is_said_and_the_title_follows(studio: Studio) -> None:
+    studio.own_copy()
+    page, press = studio.page, studio.page.keyboard.press
+    said = page.locator(".unseen[role=status]")
+    expect(page).to_have_title("Drizzle · Sprinklers (copy) · Jolly Lattice")
+    studio.lane("Pump")
+    page.evaluate("document.activeElement.blur()")
+    for key, words in (("m", "Pump: mute"), ("Control+z", "Taken back: Pump: mute"),
+                       ("3", "step 1 rolls 3 times"), ("r", "reroll"), ("s", "Stay"),
+                       (" ", "Playing"), (" ", "Stopped"), ("PageDown", "Bars 3–4")):
+        press(key)
+        expect(said).to_contain_text(words)
+    page.get_by_role("button", name="Downpour", exact=True).click()
+    expect(page).to_have_title("Downpour · Sprinklers (copy) · Jolly Lattice")
+
+
+def test_the_drum_dialog_begins_empty_and_enter_takes_the_only_match(studio: Studio) -> None:
+    studio.own_copy()
+    page = studio.page
+    find = page.get_by_role("textbox", name="Find")
+    for name in ("cowbell", "claves"):
+        page.get_by_role("button", name="+ lane").click()
+        expect(find).to_have_value("")
+        find.fill(name)
+        page.keyboard.press("Enter")
+        studio.settled(lambda state, name=name: state["history"]["undo"].lower() == f"+ {name}")
+        expect(page.get_by_role("dialog")).to_have_count(0)

@@ -1,0 +1,114 @@
+<script setup lang="ts">
+/**
+ * A menu: arrows walk over its entries, Enter takes one, Escape closes it, and focus goes back to what
+ * opened it, or to what the entry opens.
+ */
+import { nextTick, ref, useTemplateRef } from 'vue'
+import { openedFrom } from './useReturnFocus'
+
+export interface Entry {
+  title: string
+  /** What it does, in half a line. */
+  about?: string
+  /** The heading that it stands under, where it is the first of a group. */
+  group?: string
+  /** One of several of which one holds: whether it is this. */
+  chosen?: boolean
+  disabled?: boolean
+  /** A line above it. */
+  apart?: boolean
+  run: () => void
+}
+
+const props = defineProps<{ label: string; entries: Entry[]; target?: HTMLElement | null; find?: string }>()
+const open = defineModel<boolean>({ default: false })
+const list = useTemplateRef<{ $el: HTMLElement }>('list')
+const opener = ref<HTMLElement | null>(null)
+const sought = ref('')
+
+const shown = () => {
+  const words = sought.value.toLowerCase().trim()
+  return props.entries.filter((entry) => `${entry.title} ${entry.about ?? ''} ${entry.group ?? ''}`.toLowerCase().includes(words))
+}
+function entered(): void {
+  sought.value = ''
+  if (props.find) return // its field takes the focus
+  const items = [...(list.value?.$el.querySelectorAll<HTMLElement>('[role^=menuitem]') ?? [])]
+  const chosen = items[props.entries.findIndex((entry) => entry.chosen)]
+  ;(chosen ?? items[0])?.focus()
+}
+/** Arrows, Home and End walk over the entries; a letter goes to the next that begins with it. */
+function walk(event: KeyboardEvent): void {
+  const items = [...(list.value?.$el.querySelectorAll<HTMLElement>('[role^=menuitem]:not([aria-disabled=true])') ?? [])]
+  const at = items.indexOf(document.activeElement as HTMLElement)
+  const to = { ArrowDown: (at + 1) % items.length, ArrowUp: at > 0 ? at - 1 : -1, Home: 0, End: -1 }[event.key]
+  const typing = event.target instanceof HTMLInputElement
+  const letter = !typing && /^[\p{L}\d+]$/u.test(event.key) ? event.key.toLowerCase() : null
+  if (letter !== null) {
+    const onward = [...items.slice(at + 1), ...items.slice(0, at + 1)]
+    onward.find((item) => item.textContent?.trim().toLowerCase().startsWith(letter))?.focus()
+  } else if (to !== undefined && !(typing && event.key.length < 5)) {
+    items.at(to)?.focus()
+  } else {
+    return
+  }
+  event.preventDefault()
+  event.stopPropagation()
+}
+/** Before it opens: what to go back to. */
+function began(now: boolean): void {
+  if (now) opener.value = props.target ?? (document.activeElement as HTMLElement | null)
+  else if (list.value?.$el.contains(document.activeElement)) opener.value?.focus()
+}
+async function take(entry: Entry): Promise<void> {
+  open.value = false
+  openedFrom(opener.value)
+  entry.run()
+  await nextTick()
+  // Unless the entry has opened something that takes the focus.
+  if (list.value?.$el.contains(document.activeElement) && !document.querySelector('[role=dialog]')) opener.value?.focus()
+}
+function takeFound(): void {
+  const [only, ...more] = shown()
+  if (only && (more.length === 0 || sought.value)) void take(only)
+}
+</script>
+
+<template>
+  <v-menu v-model="open" :target="target ?? undefined" max-height="440" @update:model-value="began" @after-enter="entered">
+    <template v-if="$slots.opener" #activator="{ props: menu }"><slot name="opener" :menu="menu" /></template>
+    <v-sheet ref="list" class="sheet" rounded elevation="4" @keydown.capture="walk">
+    <input
+      v-if="find" v-model="sought" class="find" type="text" :aria-label="find" :placeholder="find" autofocus
+      @click.stop @keydown.enter.stop.prevent="takeFound"
+    />
+    <v-list role="menu" :aria-label="label" class="picks" :class="{ columns: entries.some((entry) => entry.about) }">
+      <template v-for="entry in shown()" :key="entry.title">
+        <li v-if="entry.group" class="group" role="none">{{ entry.group }}</li>
+        <v-divider v-if="entry.apart" role="none" />
+        <v-list-item
+          :role="entry.chosen === undefined ? 'menuitem' : 'menuitemradio'" :aria-checked="entry.chosen" :active="entry.chosen"
+          :disabled="entry.disabled" :aria-disabled="entry.disabled || undefined" tabindex="-1" @click="take(entry)"
+        >
+          <v-list-item-title>{{ entry.title }}</v-list-item-title>
+          <span v-if="entry.about" class="about">{{ entry.about }}</span>
+        </v-list-item>
+      </template>
+      <li v-if="find && shown().length === 0" class="group" role="none">Nothing is called so.</li>
+    </v-list>
+    </v-sheet>
+  </v-menu>
+</template>
+
+<style scoped>
+.picks { list-style: none; min-width: 180px; max-width: 520px; }
+.picks :deep(.v-list-item) { min-height: 32px; padding-block: 2px; }
+.picks :deep(.v-list-item__content) { display: flex; align-items: baseline; gap: 12px; }
+.picks :deep(.v-list-item-title) { flex: none; font-size: 14.5px; font-weight: 500; letter-spacing: 0; }
+.about { font-size: 12.5px; line-height: 1.25; color: var(--quiet); }
+.columns :deep(.v-list-item-title) { min-width: 112px; }
+.group { font-family: 'Fraunces Variable', serif; font-size: 13px; font-weight: 600; padding: 8px 16px 2px; color: var(--quiet); }
+.sheet { display: flex; flex-direction: column; min-height: 0; overflow: hidden; }
+.sheet > .picks { overflow-y: auto; }
+.find { margin: 10px 12px 2px; font: inherit; color: var(--ink); background: var(--paper); border: 1px solid var(--rule); border-radius: 6px; padding: 3px 8px; }
+</style>

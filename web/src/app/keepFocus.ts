@@ -1,0 +1,58 @@
+/**
+ * Focus that would fall to nowhere, because what had it is gone or can no longer be used, goes to what
+ * stands in its place now: the control at the same place of the same region, or the last one there.
+ */
+const FOCUSABLE = 'button:not(:disabled), a[href], input:not(:disabled), [tabindex]:not([tabindex="-1"])'
+const REGIONS = 'section, aside, nav, main, header, [role=group], [role=tablist]'
+
+interface Place {
+  element: HTMLElement
+  /** From the nearest to the widest, each with the place among its controls. */
+  regions: { region: HTMLElement; index: number }[]
+}
+
+const within = (region: HTMLElement) => [...region.querySelectorAll<HTMLElement>(FOCUSABLE)].filter((each) => each.checkVisibility())
+
+let last: Place | null = null
+
+function remember(event: FocusEvent): void {
+  const element = event.target
+  if (!(element instanceof HTMLElement) || element.closest('.v-overlay')) return
+  const regions: Place['regions'] = []
+  for (let at = element.closest<HTMLElement>(REGIONS); at; at = at.parentElement?.closest<HTMLElement>(REGIONS) ?? null) {
+    regions.push({ region: at, index: within(at).indexOf(element) })
+  }
+  last = { element, regions }
+}
+
+function rescue(): void {
+  const place = last
+  if (!place || document.activeElement !== document.body) return
+  if (place.element.isConnected && !place.element.matches(':disabled')) return
+  last = null
+  for (const { region, index } of place.regions) {
+    if (!region.isConnected) continue
+    const controls = within(region)
+    const next = controls[Math.min(Math.max(0, index), controls.length - 1)]
+    if (next) return next.focus()
+  }
+}
+
+export function keepFocus(): void {
+  document.addEventListener('focusin', remember)
+  // A hand with a pointer puts the focus where it wants it.
+  document.addEventListener('pointerdown', () => (last = null))
+  // An element that leaves the page takes the focus with it without a word.
+  let waiting = false
+  const later = () => {
+    if (waiting || !last) return
+    waiting = true
+    requestAnimationFrame(() => {
+      waiting = false
+      rescue()
+    })
+  }
+  new MutationObserver(later).observe(document.body, {
+    childList: true, subtree: true, attributes: true, attributeFilter: ['disabled'],
+  })
+}

@@ -1,0 +1,27 @@
+/** A dialog gives the focus back to what had it when it was opened, unless something else took it. */
+import { nextTick, watch, type Ref } from 'vue'
+
+let menuOpener: HTMLElement | null = null
+/** A menu's entry is about to open something: the focus goes back to what opened the menu. */
+export function openedFrom(element: HTMLElement | null): void {
+  menuOpener = element
+}
+
+export function useReturnFocus(open: Ref<boolean>): void {
+  let from: Element | null = null
+  watch(open, (now) => {
+    if (now) {
+      const active = document.activeElement
+      from = active === document.body || active?.closest('.v-overlay') ? menuOpener : active
+      return
+    }
+    const back = from
+    const look = (tries: number) => {
+      const active = document.activeElement
+      const lost = active === document.body || !!active?.closest('[role=dialog]')
+      if (back instanceof HTMLElement && back.isConnected && lost) back.focus()
+      if (tries && lost) setTimeout(() => look(tries - 1), 60)
+    }
+    void nextTick(() => look(5))
+  })
+}
