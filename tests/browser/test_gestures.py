@@ -212,7 +212,7 @@ def test_passes_are_heard_again_compared_and_kept_in_part(studio: Studio) -> Non
     page.reload()
     expect(page.locator(".trail li[data-pass]")).to_have_count(3)
     page.get_by_role("radio", name="whole weave").click()
-    expect(page.get_by_text("All 9 bars up to the meeting point")).to_be_visible()
+    expect(page.locator(".turner")).to_contain_text("All 9 bars up to the meeting point")
 
 
 def test_a_changed_lane_is_heard_once_while_stopped(studio: Studio) -> None:

@@ -3,7 +3,7 @@
  * A menu: arrows walk over its entries, Enter takes one, Escape closes it, and focus goes back to what
  * opened it, or to what the entry opens.
  */
-import { nextTick, ref, useTemplateRef } from 'vue'
+import { nextTick, ref, useTemplateRef, watch } from 'vue'
 import { openedFrom } from './useReturnFocus'
 
 export interface Entry {
@@ -55,18 +55,26 @@ function walk(event: KeyboardEvent): void {
   event.preventDefault()
   event.stopPropagation()
 }
-/** Before it opens: what to go back to. */
-function began(now: boolean): void {
+const hasFocus = () => !!list.value?.$el.contains(document.activeElement)
+let taking = false
+// Before it opens, what to go back to is noted; where nothing was taken, the focus goes back there.
+watch(open, (now) => {
   if (now) opener.value = props.target ?? (document.activeElement as HTMLElement | null)
-  else if (list.value?.$el.contains(document.activeElement)) opener.value?.focus()
-}
-async function take(entry: Entry): Promise<void> {
+  else if (!taking && hasFocus()) opener.value?.focus()
+}, { flush: 'sync' })
+async function take(entry: Entry, event?: Event): Promise<void> {
+  taking = true
   open.value = false
   openedFrom(opener.value)
   entry.run()
   await nextTick()
+  taking = false
   // Unless the entry has opened something that takes the focus.
-  if (list.value?.$el.contains(document.activeElement) && !document.querySelector('[role=dialog]')) opener.value?.focus()
+  if (document.querySelector('[role=dialog]')) return
+  // A hand with a pointer gives the keys back to the lattice.
+  const pointer = event instanceof MouseEvent && event.detail > 0
+  if (pointer && (hasFocus() || document.activeElement === opener.value)) (document.activeElement as HTMLElement).blur()
+  else if (hasFocus()) opener.value?.focus()
 }
 function takeFound(): void {
   const [only, ...more] = shown()
@@ -75,7 +83,7 @@ function takeFound(): void {
 </script>
 
 <template>
-  <v-menu v-model="open" :target="target ?? undefined" max-height="440" @update:model-value="began" @after-enter="entered">
+  <v-menu v-model="open" :target="target ?? undefined" max-height="440" @after-enter="entered">
     <template v-if="$slots.opener" #activator="{ props: menu }"><slot name="opener" :menu="menu" /></template>
     <v-sheet ref="list" class="sheet" rounded elevation="4" @keydown.capture="walk">
     <input
@@ -88,7 +96,7 @@ function takeFound(): void {
         <v-divider v-if="entry.apart" role="none" />
         <v-list-item
           :role="entry.chosen === undefined ? 'menuitem' : 'menuitemradio'" :aria-checked="entry.chosen" :active="entry.chosen"
-          :disabled="entry.disabled" :aria-disabled="entry.disabled || undefined" tabindex="-1" @click="take(entry)"
+          :disabled="entry.disabled" :aria-disabled="entry.disabled || undefined" tabindex="-1" @click="(event: Event) => take(entry, event)"
         >
           <v-list-item-title>{{ entry.title }}</v-list-item-title>
           <span v-if="entry.about" class="about">{{ entry.about }}</span>

@@ -40,6 +40,13 @@ function rescue(): void {
 
 export function keepFocus(): void {
   document.addEventListener('focusin', remember)
+  // What gave the focus up while it was there and in use was meant to.
+  document.addEventListener('focusout', (event) => {
+    const element = event.target as HTMLElement
+    setTimeout(() => {
+      if (last?.element === element && element.isConnected && !element.matches(':disabled')) last = null
+    })
+  })
   // A hand with a pointer puts the focus where it wants it.
   document.addEventListener('pointerdown', () => (last = null))
   // An element that leaves the page takes the focus with it without a word.

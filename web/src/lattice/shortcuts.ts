@@ -29,6 +29,11 @@ export const SHORTCUTS = [
   { keys: '?', does: 'this list' },
 ]
 
+/** Whether keys that are pressed here are meant for the lattice: it has the focus, or no other control has. */
+const isFree = (target: HTMLElement) =>
+  !!target.closest('.lattice') ||
+  !target.closest('button, a, [role=spinbutton], [role=button], [role=slider], [role=tab], [role=radio]')
+
 /** Keys that change nothing in the recipe. */
 const EVERYWHERE = new Set([' ', 'k', 's', '?', 'pageup', 'pagedown', 'escape'])
 
@@ -158,8 +163,7 @@ export function useShortcuts(showList: () => void): void {
     if (event.ctrlKey || event.metaKey) {
       const command = commands[event.key.toLowerCase()]
       // Text that is marked is copied as text; undo and redo work from everywhere.
-      const there = event.key.toLowerCase() === 'z' || target === document.body || target.closest('.lattice')
-      if (!command || !there || (event.key.toLowerCase() === 'c' && String(getSelection()))) return
+      if (!command || (event.key.toLowerCase() !== 'z' && !isFree(target)) || (event.key.toLowerCase() === 'c' && String(getSelection()))) return
       event.preventDefault()
       command(event)
       return
@@ -168,7 +172,7 @@ export function useShortcuts(showList: () => void): void {
     const control = target.closest('button, a, [role="radio"]')
     if (control && (event.key === 'Enter' || event.key === ' ')) return
     // What changes or walks over the lattice does so only from there, or from nowhere in particular.
-    if (!EVERYWHERE.has(event.key.toLowerCase()) && target !== document.body && !target.closest('.lattice')) return
+    if (!EVERYWHERE.has(event.key.toLowerCase()) && !isFree(target)) return
     const digit = /^[1-9]$/.test(event.key) ? Number(event.key) : 0
     const action = event.shiftKey && shifted[event.key] ? shifted[event.key] : digit ? () => roll(digit) : plain[event.key.length === 1 ? event.key.toLowerCase() : event.key]
     if (!action) return
