@@ -4,12 +4,21 @@ from typing import Any
 
 import pytest
 from hypothesis import given, settings
-from lattice.edits import AddClause, RemoveClause, SetSlot
+from lattice.edits import (
+    AddClause,
+    Put,
+    RemoveClause,
+    SetLane,
+    SetSlot,
+    TurnSlot,
+    apply_all,
+)
 from lattice.errors import RecipeError
+from lattice.play import Performance
 from lattice.recipe import Recipe
 from lattice.rules import RULES
-from lattice.sentence import CLAUSES, pattern_sentence, sentence
-from lattice.slots import Slot, ordinal
+from lattice.sentence import CLAUSES, pattern_sentence, sentence, summary
+from lattice.slots import GROUPS, Slot, ordinal
 from lattice.why import why
 
 from tests.core.recipes import documents, euclid, hand, recipe
@@ -149,3 +158,35 @@ def test_why_names_the_lane_that_is_followed() -> None:
     assert why(found, "gap", 0) == "Step 1 at 1.1: Pump plays here."
     assert "Pump is silent here · certain → sounds" in why(found, "gap", 0.5)
     assert "Pump" in why(found, "reply", 0.5) and "sounds" in why(found, "reply", 0.5)
+
+
+def test_what_a_hand_did_is_said_and_taken_back_as_a_clause() -> None:
+    """A lane whose hits were clicked away says so, and every clause says what it does."""
+    spread = recipe({"id": "a", "name": "A", "rule": {"kind": "euclid", "pulses": 4}})
+    silent = Put(do="put", lane="a", steps=[0, 4, 8, 12], on=False).apply(spread)
+    found = apply_all(silent, [Put(do="put", lane="a", steps=[2], on=None)])
+    words = sentence(found.lanes[0], found)
+    assert "Step 3 plays by hand. Steps 1 5 9 13 are silent by hand." in words.text()
+    clause = next(clause for clause in words.clauses if clause.id == "pins")
+    assert (clause.label, clause.removable) == ("steps by hand", True)
+    hits = Performance(found).voice("a").hits
+    assert summary(found.lanes[0], found, hits.count) == "1 of 16, 5 by hand"
+    assert RemoveClause(do="remove", lane="a", clause="pins").apply(found) == spread
+    offers = sentence(spread.lanes[0], spread).offers
+    assert "pins" not in [offer.id for offer in offers]
+    assert all(offer.about and offer.group in GROUPS for offer in offers)
+    assert [offer.group for offer in offers] == sorted(
+        (offer.group for offer in offers), key=GROUPS.index)
+    assert all(rule.about for rule in RULES.values())
+
+
+def test_keys_turn_from_where_the_word_will_stand() -> None:
+    found = recipe({"id": "a", "name": "A", "rule": {"kind": "euclid", "pulses": 4}})
+    longer = TurnSlot(do="turn", lane="a", slot="steps", by=1)
+    assert apply_all(found, [longer] * 6).lanes[0].steps == 22
+    assert apply_all(found, [TurnSlot(do="turn", lane="a", slot="steps", by=500)]
+                     ).lanes[0].steps == 128, "as far as its bounds"
+    mute = SetLane(do="lane", lane="a", field="mute", value=None)
+    assert apply_all(found, [mute, mute]) == found != apply_all(found, [mute])
+    put = Put(do="put", lane="a", steps=[1], on=None)
+    assert apply_all(found, [put, put]) == found != apply_all(found, [put])

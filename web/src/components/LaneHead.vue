@@ -5,7 +5,9 @@ import { computed, ref } from 'vue'
 import type { Edit, Lane } from '@/api/client'
 import { jewel } from '@/lattice/colours'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
+import { levelOf, setLevel } from '@/sound/levels'
 import { usePlayer } from '@/sound/player'
+import { useNotices } from '@/stores/notices'
 import { usePattern } from '@/stores/pattern'
 import { useThemeName } from '@/theme'
 import AskName from './AskName.vue'
@@ -14,6 +16,7 @@ import DrumMenu from './DrumMenu.vue'
 const props = defineProps<{ lane: Lane; index: number; count: number }>()
 const pattern = usePattern()
 const player = usePlayer()
+const notices = useNotices()
 const { name: theme } = useThemeName()
 const naming = ref(false)
 const drums = ref(false)
@@ -34,10 +37,17 @@ function setChannel(typed: string): void {
   const number = Number(typed)
   set('channel', Number.isInteger(number) ? number : typed)
 }
+const level = ref(false)
+const levelNow = computed(() => levelOf(pattern.id, props.lane.id))
+function hearAt(typed: string): void {
+  const percent = Number(typed.replace('%', ''))
+  if (typed.trim() === '' || !setLevel(pattern.id, props.lane.id, percent)) notices.say('A level for listening goes from 0 to 200 percent; 100 leaves the lane as it is.')
+}
 const entries = computed<Entry[]>(() => [
   { title: 'Rename …', run: () => (naming.value = true) },
   { title: `Drum: ${props.lane.note_name} …`, run: () => (drums.value = true) },
   { title: `MIDI channel: ${props.lane.channel} …`, run: () => (channel.value = true) },
+  { title: `Level: ${levelNow.value} % …`, about: 'for listening here only', run: () => (level.value = true) },
   { title: 'New lane: its gaps', about: 'plays where this one does not', apart: true, run: () => change({ do: 'add_lane', after: props.lane.id, follow: 'gaps', note: 54 }) },
   { title: 'New lane: its answer', about: 'plays between its hits', run: () => change({ do: 'add_lane', after: props.lane.id, follow: 'answer', note: 76 }) },
   { title: 'Duplicate', run: () => change({ do: 'duplicate_lane', lane: props.lane.id }) },
@@ -88,6 +98,7 @@ const about = computed(() => {
     </span>
     <AskName v-model="naming" title="Rename the lane" :name="lane.name" action="Rename" @named="(name) => set('name', name)" />
     <AskName v-model="channel" title="The MIDI channel" label="Channel, 1 to 16" :name="String(lane.channel)" action="Set" @named="setChannel" />
+    <AskName v-model="level" title="How loud it is heard here" label="Percent, 0 to 200" :name="String(levelNow)" action="Set" @named="hearAt" />
     <DrumMenu
       v-model="drums" :note="lane.note" @hear="player.audition" @chosen="(note) => set('note', note)"
     />

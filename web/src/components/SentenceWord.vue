@@ -5,6 +5,7 @@
  */
 import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
 import type { Slot } from '@/api/client'
+import { wasTried } from '@/app/firstMinute'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { useEscape } from '@/app/useEscape'
 import { hold, letGo } from '@/stores/hand'
@@ -105,6 +106,7 @@ function drag(event: PointerEvent): void {
 function release(): void {
   if (!dragging) return
   dragging = false
+  if (travelled >= 4) wasTried('word')
   if (travelled < 4) openWord()
   else if (held.value !== undefined) emit('settle', held.value)
   travelled = 0

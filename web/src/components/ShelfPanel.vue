@@ -3,6 +3,7 @@
 import { mdiClose, mdiDownload, mdiPencilOutline } from '@mdi/js'
 import { ref } from 'vue'
 import type { Clip } from '@/api/client'
+import { wasTried } from '@/app/firstMinute'
 import { usePattern } from '@/stores/pattern'
 import { usePiece } from '@/stores/piece'
 import AskName from './AskName.vue'
@@ -19,6 +20,7 @@ function dragOut(event: DragEvent, clip: Clip): void {
   const whole = new URL(address(clip), location.href).href
   event.dataTransfer?.setData('DownloadURL', `audio/midi:${clip.file}:${whole}`)
   event.dataTransfer?.setData('text/uri-list', whole)
+  wasTried('take')
 }
 function askName(clip: Clip): void {
   renamed.value = clip
@@ -44,7 +46,7 @@ const count = (value: number, one: string) => `${Number(value.toFixed(2))} ${one
         <span class="foot">
           <span class="quiet">{{ count(clip.thumb.bars, 'bar') }} · {{ count(clip.thumb.notes, 'note') }}</span>
           <v-btn
-            :href="address(clip)" :download="clip.file" size="x-small" :prepend-icon="mdiDownload" class="file"
+            :href="address(clip)" :download="clip.file" @click="wasTried('take')" size="x-small" :prepend-icon="mdiDownload" class="file"
             :aria-label="`Download ${clip.name} as a MIDI file`"
           >MIDI file</v-btn>
         </span>

@@ -1,13 +1,14 @@
 <script setup lang="ts">
 /** The bar over the main view: the piece and its patterns, tempo and metre, play, undo and redo. */
 import {
-  mdiArrowLeft, mdiDotsHorizontal, mdiHelp, mdiPause, mdiPlay, mdiPlus, mdiRedo, mdiThemeLightDark, mdiUndo,
+  mdiArrowLeft, mdiDotsHorizontal, mdiHelp, mdiPause, mdiPlay, mdiPlus, mdiRedo, mdiThemeLightDark, mdiUndo, mdiVolumeHigh, mdiVolumeOff,
 } from '@mdi/js'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, type Pattern } from '@/api/client'
 import { away, insist, newKey } from '@/api/insist'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
+import { volume } from '@/sound/master'
 import { usePlayer } from '@/sound/player'
 import { useNotices } from '@/stores/notices'
 import { usePattern } from '@/stores/pattern'
@@ -156,6 +157,10 @@ async function remove(): Promise<void> {
       :icon="mdiRedo" size="small" :aria-disabled="!pattern.history.redo" :class="{ spent: !pattern.history.redo }"
       :aria-label="`Redo ${pattern.history.redo ?? ''}`" :title="pattern.history.redo ?? ''" @click="pattern.history.redo && pattern.redo()"
     />
+    <label class="volume" title="Volume, in this browser">
+      <svg viewBox="0 0 24 24" aria-hidden="true"><path :d="volume ? mdiVolumeHigh : mdiVolumeOff" /></svg>
+      <input v-model.number="volume" type="range" min="0" max="1" step="0.02" aria-label="Volume" :aria-valuetext="`${Math.round(volume * 100)} %`" @keydown.stop />
+    </label>
     <v-btn v-if="shelf" size="small" @click="emit('shelf')">Shelf ({{ piece.shelf.length }})</v-btn>
     <v-btn :icon="mdiThemeLightDark" size="small" aria-label="Paper or lamplight" @click="theme.toggle" />
     <v-btn :icon="mdiHelp" size="small" aria-label="Shortcuts" @click="emit('help')" />
@@ -181,6 +186,9 @@ async function remove(): Promise<void> {
 .where b { font-size: 16px; }
 .stay { border: 1px solid #8d7fa6; border-radius: 12px; padding: 1px 10px; font-size: 13px; }
 .stay[aria-pressed='true'] { background: #f6ecd6; color: #2b2240; }
+.volume { display: flex; align-items: center; gap: 2px; }
+.volume svg { width: 19px; fill: currentColor; }
+.volume input { width: 64px; accent-color: #f2bd4b; cursor: pointer; }
 .spent { opacity: 0.4; cursor: default; }
 .away { background: #f6d9d0; color: #6d1d12; border-radius: 8px; padding: 2px 10px; font-size: 13px; }
 @media (max-width: 900px) {

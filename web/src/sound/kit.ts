@@ -72,6 +72,27 @@ const KIT: Record<number, Build> = {
 
 const SECONDS = 1.6
 const RELEASE = 0.03
+/** Every sound is brought to this level: its loudest stretch of 60 ms, as an effective value; and no sample beyond `PEAK`. */
+const LEVEL = 0.16
+const STRETCH = 0.06
+const PEAK = 0.9
+
+/** Bring a sound to the kit's level, so that at equal velocity no drum drowns another. */
+function even(audio: AudioBuffer): void {
+  const samples = audio.getChannelData(0)
+  const width = Math.round(STRETCH * audio.sampleRate)
+  let peak = 0
+  let sum = 0
+  let most = 0
+  samples.forEach((sample, i) => {
+    peak = Math.max(peak, Math.abs(sample))
+    sum += sample * sample - (i >= width ? (samples[i - width] ?? 0) ** 2 : 0)
+    most = Math.max(most, sum)
+  })
+  const level = Math.sqrt(most / width)
+  const factor = Math.min(LEVEL / (level || 1), PEAK / (peak || 1))
+  for (let i = 0; i < samples.length; i += 1) samples[i] = (samples[i] ?? 0) * factor
+}
 
 export class Kit {
   private readonly buffers = new Map<number, AudioBuffer>()
@@ -94,7 +115,9 @@ export class Kit {
       // One after another: the library has one context at a time, and gives it back only at the end.
       made = this.last.then(async () => {
         const audio = (await Tone.Offline(() => build(0), SECONDS, 1)).get()
-        if (audio) this.buffers.set(note, audio)
+        if (!audio) return
+        even(audio)
+        this.buffers.set(note, audio)
       })
       this.last = made
       this.making.set(note, made)
@@ -104,9 +127,9 @@ export class Kit {
 
   /**
    * Sound one note at `time` on the audio clock (seconds), cutting what still sounds on its
-   * channel and pitch. Drums ring at least as long as their gate.
+   * channel and pitch. Drums ring at least as long as their gate. `level` is in percent.
    */
-  play(note: number, channel: number, velocity: number, time: number, seconds: number): void {
+  play(note: number, channel: number, velocity: number, time: number, seconds: number, level = 100): void {
     const buffer = this.buffers.get(note)
     if (!buffer) {
       void this.make(note)
@@ -120,7 +143,7 @@ export class Kit {
     const gain = context.createGain()
     const source = context.createBufferSource()
     source.buffer = buffer
-    gain.gain.setValueAtTime((velocity / 127) ** 1.6, time)
+    gain.gain.setValueAtTime((velocity / 127) ** 1.6 * (level / 100), time)
     const end = time + Math.max(seconds, 0.12)
     gain.gain.setTargetAtTime(0, end, RELEASE)
     source.connect(gain).connect(this.out)

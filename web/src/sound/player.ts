@@ -9,13 +9,17 @@ import { defineStore } from 'pinia'
 import { useLocalStorage } from '@vueuse/core'
 import * as Tone from 'tone'
 import { ref, shallowRef, watch } from 'vue'
-import { api, ask, type Heard, type HeardPass } from '@/api/client'
+import { api, ask, type Heard, type HeardPass, type View } from '@/api/client'
 import { away } from '@/api/insist'
 import { announce } from '@/app/announce'
+import { wasTried } from '@/app/firstMinute'
 import { useNotices } from '@/stores/notices'
 import { usePattern, type Seen, type Source } from '@/stores/pattern'
 import { usePiece } from '@/stores/piece'
 import { Kit } from './kit'
+import { levelOf } from './levels'
+import { makeMaster, volume } from './master'
+import { offerRendering } from './render'
 import { TimeMap, type Mark } from './timeMap'
 
 /** Notes are scheduled so many seconds before they sound. */
@@ -41,7 +45,12 @@ declare global {
   }
 }
 
+/** All pitches that a view has notes of: a roll or an octave may reach others than a lane's own. */
+const pitches = (view: View) => view.lanes.flatMap((lane) => [lane.note, ...lane.drawn.notes.map(([, , pitch]) => pitch)])
+
 type Segment = HeardPass['segments'][number]
+
+offerRendering()
 
 export const usePlayer = defineStore('player', () => {
   const pattern = usePattern()
@@ -76,11 +85,9 @@ export const usePlayer = defineStore('player', () => {
     if (!kit) {
       const context = (clock = Tone.getContext())
       context.lookAhead = 0
-      const limiter = new Tone.Limiter(-1).toDestination()
-      const gain = context.createGain()
-      gain.gain.value = 0.7
-      Tone.connect(gain, limiter)
-      kit = new Kit(gain)
+      const master = makeMaster(context.rawContext as BaseAudioContext, volume.value)
+      watch(volume, master.setVolume)
+      kit = new Kit(master.input)
       context.on('tick', () => (playing.value ? tick() : tickAgain()))
     }
     return kit
@@ -98,7 +105,7 @@ export const usePlayer = defineStore('player', () => {
     if (playing.value || !seen) return
     endAgain()
     const drums = await sound()
-    await drums.prepare(seen.view.lanes.map((lane) => lane.note))
+    await drums.prepare(pitches(seen.view))
     const frame = seen.view.frame_beats
     const from = Math.floor(pattern.start / frame + 1e-9) * frame
     map = new TimeMap({ time: now() + LEAD_IN, beat: 0, tempo: seen.view.tempo, shift: from })
@@ -110,6 +117,7 @@ export const usePlayer = defineStore('player', () => {
     ringing = new Map()
     playing.value = true
     announce('Playing')
+    wasTried('play')
     tick()
   }
 
@@ -174,7 +182,7 @@ export const usePlayer = defineStore('player', () => {
       const beat = 60 / heard.tempo
       for (const { start, length, pitch, velocity, channel, lane } of heard.notes) {
         const time = nextAgain.time + start * beat
-        kit?.play(pitch, channel, velocity, time, length * beat)
+        kit?.play(pitch, channel, velocity, time, length * beat, levelOf(pattern.id, lane))
         log({ beat: start, time, lead: time - now(), pitch, velocity, length, lane }, channel)
       }
       nextAgain = { time: nextAgain.time + heard.beats * beat, place: nextAgain.place + 1 }
@@ -192,14 +200,14 @@ export const usePlayer = defineStore('player', () => {
     const lane = view?.lanes.find((each) => each.id === laneId)
     if (!view || !lane || playing.value || again.value.length) return
     const drums = await sound()
-    await drums.prepare([lane.note])
+    await drums.prepare(lane.drawn.notes.map(([, , pitch]) => pitch))
     drums.hush()
     const from = pattern.start
     const at = now() + 0.1
     for (const [start, length, pitch, velocity] of lane.drawn.notes) {
       if (start < from || start >= from + view.frame_beats) continue
       const beat = 60 / view.tempo
-      drums.play(pitch, lane.channel, velocity, at + (start - from) * beat, length * beat)
+      drums.play(pitch, lane.channel, velocity, at + (start - from) * beat, length * beat, levelOf(pattern.id, lane.id))
     }
   }
 
@@ -231,7 +239,7 @@ export const usePlayer = defineStore('player', () => {
     const { shift, tempo } = map.last
     segments.push({ ...seen.source, at, start: at + shift, end: at + shift })
     if (seen.view.tempo !== tempo) map.turn(at, { tempo: seen.view.tempo })
-    void kit?.prepare(seen.view.lanes.map((lane) => lane.note))
+    void kit?.prepare(pitches(seen.view))
   }
 
   /** Schedule what begins before the horizon; called by the audio library's own steady clock. */
@@ -275,7 +283,7 @@ export const usePlayer = defineStore('player', () => {
       for (const [start, length, pitch, velocity] of lane.drawn.notes) {
         if (start < from + shift || start >= to + shift) continue
         const time = map.timeOf(start - shift)
-        kit?.play(pitch, lane.channel, velocity, time, (length * 60) / tempo)
+        kit?.play(pitch, lane.channel, velocity, time, (length * 60) / tempo, levelOf(pattern.id, lane.id))
         log({ beat: start - shift, time, lead: time - at, pitch, velocity, length, lane: lane.id }, lane.channel)
       }
     }

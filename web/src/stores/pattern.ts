@@ -47,6 +47,8 @@ export const usePattern = defineStore('pattern', () => {
   const viewBars = ref(2)
   const start = ref(0)
   const staying = ref(false)
+  /** Whether the pattern was deleted elsewhere. */
+  const gone = ref(false)
   /** Turns of Stay since some revision: undo and redo reach them, though nothing is stored of them. */
   const stays = ref<Turned[]>([])
   const staysUndone = ref<Turned[]>([])
@@ -123,6 +125,7 @@ export const usePattern = defineStore('pattern', () => {
     letGo()
     await queue
     stays.value = staysUndone.value = []
+    gone.value = false
     tried = []
     start.value = 0
     picked.value = []
@@ -178,7 +181,8 @@ export const usePattern = defineStore('pattern', () => {
         void soon().then(look)
       } else {
         tried = []
-        notices.trouble(problem)
+        if (problem instanceof Refusal && problem.status === 404) gone.value = true
+        else notices.trouble(problem)
       }
     } finally {
       looking -= 1
@@ -398,7 +402,7 @@ export const usePattern = defineStore('pattern', () => {
   }
 
   return {
-    id, name, revision, history, seen, view, chosen, lane, step, beat, bar, frame, viewBars, span, start, staying,
+    id, name, revision, history, seen, view, chosen, lane, step, beat, bar, frame, viewBars, span, start, staying, gone,
     open, look, quiet, preview, commit, undo: () => travel('undo'), redo: () => travel('redo'),
     picked, steps, also, alongside, weave, weaving, weaveBars, copied,
     choose, pick, pickAll, turnTo, setBars, seeWeave, toggleStay, fillFrom,

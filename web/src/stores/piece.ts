@@ -3,6 +3,7 @@ import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import { api, ask, Refusal, type Clip, type HeardPass, type KeepIn, type Pattern, type TrailPass } from '@/api/client'
 import { insist, newKey, soon } from '@/api/insist'
+import { wasTried } from '@/app/firstMinute'
 import { useNotices } from './notices'
 import { usePattern } from './pattern'
 
@@ -80,6 +81,7 @@ export const usePiece = defineStore('piece', () => {
       shelf.value = [clip, ...shelf.value.filter((each) => each.id !== clip.id)]
       const kept = new Set(body.passes)
       trail.value = trail.value.map((each) => (kept.has(each.id) ? { ...each, kept: true } : each))
+      wasTried('keep')
       notices.say(`Kept as “${clip.name}”.`)
     } catch (problem) {
       notices.trouble(problem)

@@ -11,6 +11,7 @@ import ShortcutsDialog from '@/components/ShortcutsDialog.vue'
 import TopBar from '@/components/TopBar.vue'
 import TrailStrip from '@/components/TrailStrip.vue'
 import { Refusal } from '@/api/client'
+import { knowsAll, pointer } from '@/app/firstMinute'
 import { unsent } from '@/api/insist'
 import { jewel } from '@/lattice/colours'
 import { useShortcuts } from '@/lattice/shortcuts'
@@ -68,6 +69,13 @@ watch(
   },
   { immediate: true },
 )
+// A pattern that was deleted elsewhere is not there to be played or turned any more.
+watch(() => pattern.gone, async (gone) => {
+  if (!gone) return
+  player.stop()
+  notices.say(`“${pattern.name}” was deleted in another window.`)
+  await router.push('/')
+})
 onBeforeUnmount(() => {
   letGo()
   player.stop()
@@ -105,6 +113,9 @@ window.onbeforeunload = () => {
         <section class="whole pane" aria-label="Pattern">
           <span class="head">{{ pattern.name }}</span>
           <SentenceText class="small" :sentence="pattern.view.sentence" :lane="null" />
+          <p v-if="pointer" class="pointer" role="note">
+            {{ pointer }} <button type="button" class="plain" aria-label="No more pointers" @click="knowsAll">×</button>
+          </p>
           <label class="switch"><input v-model="player.hearing" type="checkbox" /> hear changes while stopped</label>
         </section>
         <TrailStrip />
@@ -136,6 +147,8 @@ window.onbeforeunload = () => {
 .why { font-size: 13px; color: var(--quiet); margin-top: auto; }
 .whole { --lane: var(--quiet); display: flex; gap: 10px; align-items: baseline; min-height: 26px; flex: none; }
 .whole :deep(.sentence) { font-size: 15px; line-height: 1.4; display: flex; flex-wrap: wrap; gap: 2px 8px; align-items: baseline; }
+.pointer { margin-left: auto; font-size: 13px; background: color-mix(in srgb, var(--lamp) 34%, var(--card)); border-radius: 9px; padding: 2px 10px; }
+.pointer + .switch { margin-left: 0; }
 .switch { margin-left: auto; font-size: 12.5px; color: var(--quiet); white-space: nowrap; }
 .whole :deep(.offers) { margin-top: 0; }
 .waiting { padding: 40px; font-size: 20px; }
