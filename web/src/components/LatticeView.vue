@@ -156,7 +156,7 @@ function addLane(note: number): void {
 .bars { display: flex; gap: 12px; }
 .bars [aria-checked='true'] { font-weight: 700; color: var(--ink); text-decoration: underline; text-underline-offset: 3px; }
 .empty { font-size: 19px; padding: 24px 8px 16px; }
-.empty + .add { margin-left: 8px; }
 .starts { display: inline-flex; flex-wrap: wrap; gap: 8px; margin-left: 8px; vertical-align: middle; }
 .add { margin-top: 2px; }
+.empty + .add { margin: 0 0 0 8px; vertical-align: middle; }
 </style>

@@ -113,7 +113,7 @@ window.onbeforeunload = () => {
         <section class="whole pane" aria-label="Pattern">
           <span class="head">{{ pattern.name }}</span>
           <SentenceText class="small" :sentence="pattern.view.sentence" :lane="null" />
-          <p v-if="pointer" class="pointer" role="note">
+          <p v-if="pointer && pattern.view.lanes.length" class="pointer" role="note">
             {{ pointer }} <button type="button" class="plain" aria-label="No more pointers" @click="knowsAll">×</button>
           </p>
           <label class="switch"><input v-model="player.hearing" type="checkbox" /> hear changes while stopped</label>
