@@ -39,7 +39,7 @@ def main(address: str) -> None:
         open_demo(page, address, "Sprinklers", "Drizzle")
         page.locator(".lane-head .name", has_text="Fern").click()
         page.get_by_role("radio", name="whole weave").click()
-        page.get_by_text("up to the meeting point").wait_for()
+        page.locator(".turner", has_text="up to the meeting point").wait_for()
         page.wait_for_timeout(500)
         page.screenshot(path=FOLDER / "weave.png")
     with chromium(1600, 1000, "lamplight") as page:
