@@ -4,9 +4,9 @@ import { computed } from 'vue'
 
 const POINTERS = {
   play: 'Press space to hear this piece.',
-  word: 'Drag an underlined word up or down: picture and sound follow.',
-  keep: 'Heard something good? Press K, or keep on its pass: it goes to the Shelf.',
-  take: 'Drag the clip from the Shelf into your own program, or download it.',
+  word: 'Drag an underlined word up or down.',
+  keep: 'Good? Press K to keep the last pass.',
+  take: 'Drag a clip off the Shelf, or download it.',
 }
 export type FirstThing = keyof typeof POINTERS
 const things = Object.keys(POINTERS) as FirstThing[]
