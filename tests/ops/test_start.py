@@ -2,6 +2,7 @@
 
 import http.client
 import os
+import re
 import select
 import shutil
 import signal
@@ -141,6 +142,20 @@ def started(port: int) -> Iterator[subprocess.Popen[str]]:
             os.killpg(demo.pid, signal.SIGKILL)
 
 
+def children(parent: int, command: str) -> list[int]:
+    """The processes that this one started which run a command."""
+    found = []
+    for entry in Path("/proc").glob("[0-9]*/stat"):
+        try:
+            status = entry.read_text().rpartition(")")[2].split()
+            line = (entry.parent / "cmdline").read_text()
+        except OSError:
+            continue
+        if int(status[1]) == parent and command in line:
+            found.append(int(entry.parent.name))
+    return found
+
+
 def session(port: int) -> bytes:
     connection = http.client.HTTPConnection("127.0.0.1", port, timeout=5)
     connection.request("GET", "/api/session")
@@ -167,6 +182,12 @@ def test_half_sent_requests_hold_up_nobody_and_a_killed_command_leaves_its_port(
                         + b"\r\nabc" * (i % 2))
         for _ in range(4):
             assert b'"demo": true' in session(port)
+        master, = children(demo.pid, "gunicorn")
+        workers = children(master, "gunicorn")
+        assert len(workers) == len(os.sched_getaffinity(0))
+        for worker in workers:
+            limits = Path(f"/proc/{worker}/limits").read_text()
+            assert re.search(rf"Max address space +{2 * 2**30} ", limits), "none takes it all"
         demo.kill()
         demo.wait()
     with started(port) as demo:
