@@ -92,11 +92,10 @@ def test_what_is_kept_is_what_was_scheduled_event_for_event(studio: Studio) -> N
     for _ in range(6):
         word.press("ArrowDown")
         page.wait_for_timeout(130)
-    page.wait_for_timeout(4500)
+    expect(page.locator(".trail li[data-pass]").nth(4)).to_be_visible()
     scheduled = studio.stop()
-    page.wait_for_timeout(600)
     trail = studio.api("GET", f"patterns/{studio.pattern}/trail")
-    assert len(trail) >= 4
+    assert len(trail) >= 5
     at = 0.0
     for entry in trail:
         clip = studio.api("POST", f"patterns/{studio.pattern}/keep", {"passes": [entry["id"]]})

@@ -79,10 +79,9 @@ function addLane(note: number): void {
 <template>
   <section ref="box" class="lattice pane" aria-label="Lattice">
     <div class="scroll">
-      <TimeRuler
-        class="stays" :start="start" :span="span"
-        :style="{ marginLeft: `${HEAD}px`, width: `${drawnWidth}px`, height: `${RULER}px` }"
-      />
+      <div class="stays" :style="{ paddingLeft: `${HEAD}px` }">
+        <TimeRuler :start="start" :span="span" :style="{ width: `${drawnWidth}px`, height: `${RULER}px` }" />
+      </div>
       <div class="rows" role="group" aria-roledescription="lattice" :aria-label="cursorWords">
         <div
           v-for="(lane, index) in shown.lanes" :key="lane.id" class="lane pane"
@@ -144,7 +143,7 @@ function addLane(note: number): void {
 <style scoped>
 .lattice { display: flex; flex-direction: column; min-height: 0; min-width: 0; }
 .scroll { flex: 1; min-height: 0; overflow-y: auto; overflow-x: hidden; padding: 2px; }
-.stays { position: sticky; top: -2px; z-index: 3; background: var(--paper); }
+.stays { position: sticky; top: -2px; z-index: 3; margin: -2px -2px 0; padding-top: 2px; background: var(--paper); }
 .rows { position: relative; }
 .spent { opacity: 0.4; cursor: default; }
 .lane { display: flex; margin-bottom: 4px; border: 1px solid var(--rule); border-radius: 9px; overflow: hidden; background: var(--card); }
