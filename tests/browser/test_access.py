@@ -48,10 +48,14 @@ def test_no_finding_on_any_screen(studio: Studio, theme: str) -> None:
     open_and_close("Shortcuts", "[role=dialog]")
     open_and_close("New pattern", "[role=dialog]")
     open_and_close("+ lane", "[role=dialog]")
+    open_and_close("more …", "[role=dialog]")
+    expect(page.get_by_role("button", name="more …")).to_be_focused()
     page.get_by_role("tab", name="Ride").click()
     assert findings(page) == []
-    page.get_by_role("link", name="All pieces").click()
-    page.locator(".piece").first.wait_for()
+    studio.api("DELETE", f"pieces/{page.url.split('/')[-2]}")
+    page.goto(studio.address)
+    page.get_by_role("button", name="Deleted in the last 30 days").click()
+    page.get_by_role("region", name="Deleted").wait_for()
     assert findings(page) == []
 
 

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 /** The strands of the chosen lane: tabs of kinds, values drawn with the pointer or set from the keyboard. */
-import { computed, ref } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import type { Edit, Slot, Strand } from '@/api/client'
 import { rove } from '@/app/rove'
+import { useReturnFocus } from '@/app/useReturnFocus'
 import { usePattern } from '@/stores/pattern'
 import RidePad from './RidePad.vue'
 import SentenceWord from './SentenceWord.vue'
@@ -66,6 +67,9 @@ function windowed(a: number, b: number): Edit[] {
   return readBy({ window: all ? null : [a, b] })
 }
 
+const more = ref(false)
+const values = useTemplateRef<{ $el: HTMLElement }>('values')
+useReturnFocus(more)
 const low = ref<number | null>(null)
 const high = ref<number | null>(null)
 const share = ref(100)
@@ -111,11 +115,11 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
       <button type="button" class="plain tool" @click="commit(shaped('raise', { amount: -amount }))">lower</button>
       <button type="button" class="plain tool" @click="commit(shaped('rotate', { amount: 1 }))">rotate</button>
       <button type="button" class="plain tool" @click="commit(shaped('reverse'))">reverse</button>
-      <v-menu :close-on-content-click="false">
+      <v-menu v-model="more" :close-on-content-click="false" @after-enter="values?.$el.querySelector('input')?.focus()">
         <template #activator="{ props: menu }">
-          <button v-bind="menu" type="button" class="plain tool">more …</button>
+          <button v-bind="menu" type="button" class="plain tool" aria-haspopup="dialog">more …</button>
         </template>
-        <v-card class="more">
+        <v-card ref="values" class="more" role="dialog" :aria-label="`All values of ${label(kind)}`">
           <form @submit.prevent="setAll">
             <label>set {{ steps ? 'chosen' : 'all' }} to <input v-model="everything" type="number" :min="strand.low" :max="strand.high" step="any" /></label>
             <button type="submit" class="plain tool">set</button>

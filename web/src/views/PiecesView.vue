@@ -144,7 +144,7 @@ onMounted(load)
       <ul v-if="showGone">
         <li v-for="each in gone" :key="`${each.kind}${each.id}`">
           <span>{{ each.name }} <span class="quiet">{{ each.kind }}<template v-if="each.kind !== 'piece'"> of {{ each.piece }}</template> · {{ when(each.deleted) }}</span></span>
-          <v-btn size="small" :aria-label="`Bring back ${each.name}`" @click="bringBack(each)">Bring it back</v-btn>
+          <v-btn size="small" :aria-label="`Bring back ${each.name}`" @click="bringBack(each)">Bring back</v-btn>
         </li>
       </ul>
     </section>
