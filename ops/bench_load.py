@@ -35,7 +35,8 @@ class Browser:
 
     async def ask(self, method: str, path: str, body: Any = None, kind: str = "") -> Any:
         """What the API answers; its time is written down under `kind`."""
-        if self.reader is None or self.writer is None or self.writer.is_closing():
+        if (self.reader is None or self.writer is None or self.writer.is_closing()
+                or self.reader.at_eof()):  # the server has closed what was idle
             self.reader, self.writer = await asyncio.open_connection(self.host, self.port)
         content = b"" if body is None else json.dumps(body).encode()
         cookies = "; ".join(f"{name}={value}" for name, value in self.cookies.items())
