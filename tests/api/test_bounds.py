@@ -156,3 +156,17 @@ def test_what_cannot_be_opened_is_not_stored_and_a_dense_view_is_shortened(fern:
         "revision": other.head_id, "end": 4,
         "edits": [{"do": "pattern", "field": "meter", "value": [32, 1]}]})
     assert status == 422 and answer["detail"].startswith("In the pattern Pattern 1: ")
+
+
+def test_a_process_without_room_says_so_and_goes_on(fern: Musician,
+                                                    monkeypatch: pytest.MonkeyPatch) -> None:
+    pattern = fern.piece()["pattern"]
+
+    def full(*_: Any) -> None:
+        raise MemoryError
+
+    with monkeypatch.context() as patched:
+        patched.setattr("studio.api.patterns.look", full)
+        status, answer = fern.call("post", f"patterns/{pattern}/state", {"end": 4})
+    assert status == 503 and "take fewer bars or lanes" in answer["detail"]
+    assert fern.state(pattern)["view"]["lanes"] == []
