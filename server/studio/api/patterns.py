@@ -1,5 +1,6 @@
 """One pattern: look at it, edit it, undo and redo, ask why, its Trail, and Keep."""
 
+from collections.abc import Callable
 from fractions import Fraction
 from typing import Any, Literal
 from uuid import UUID
@@ -314,46 +315,37 @@ def look_at(request: HttpRequest, pattern_id: int, data: LookIn) -> HttpResponse
 @router.post("/patterns/{pattern_id}/edits", response={200: StateOut, 409: StaleOut})
 def edit(request: HttpRequest, pattern_id: int, data: EditIn) -> HttpResponse:
     """Store edits as one revision; 409 with the newer state if the pattern has moved on."""
-    try:
-        return _json(_state(history.store(
-            request.auth, pattern_id, data.revision, data.edits, data.key), data))
-    except history.StaleEdit as stale:
-        return _stale(stale, data)
+    return _changed(data, history.store, request.auth, pattern_id, data.revision, data.edits,
+                    data.key)
 
 
 @router.post("/patterns/{pattern_id}/undo", response={200: StateOut, 409: StaleOut})
 def undo(request: HttpRequest, pattern_id: int, data: EditIn) -> HttpResponse:
     """Go back one revision."""
-    return _move(request, pattern_id, data, back=True)
+    return _changed(data, history.move, request.auth, pattern_id, data.revision, True, data.key)
 
 
 @router.post("/patterns/{pattern_id}/redo", response={200: StateOut, 409: StaleOut})
 def redo(request: HttpRequest, pattern_id: int, data: EditIn) -> HttpResponse:
     """Go forward one revision."""
-    return _move(request, pattern_id, data, back=False)
+    return _changed(data, history.move, request.auth, pattern_id, data.revision, False, data.key)
 
 
 @router.post("/patterns/{pattern_id}/fill", response={200: StateOut, 409: StaleOut})
 def fill(request: HttpRequest, pattern_id: int, data: FillIn) -> HttpResponse:
     """Begin a pattern with what another of its piece has."""
+    return _changed(data, history.fill, request.auth, pattern_id, data.source, data.revision,
+                    data.key)
+
+
+def _changed(wanted: Wanted, change: Callable[..., Pattern], *arguments: Any) -> HttpResponse:
+    """The state after a change; 409 with the newer state where the pattern has moved on."""
     try:
-        return _json(_state(history.fill(
-            request.auth, pattern_id, data.source, data.revision, data.key), data))
+        return _json(_state(change(*arguments), wanted))
     except history.StaleEdit as stale:
-        return _stale(stale, data)
-
-
-def _move(request: HttpRequest, pattern_id: int, data: EditIn, *, back: bool) -> HttpResponse:
-    try:
-        pattern = history.move(request.auth, pattern_id, data.revision, back, data.key)
-    except history.StaleEdit as stale:
-        return _stale(stale, data)
-    return _json(_state(pattern, data))
-
-
-def _stale(stale: history.StaleEdit, data: Wanted) -> HttpResponse:
-    return _json({"detail": "This pattern was changed in another window; here is the newer state.",
-                  "tried": stale.tried, "state": _state(stale.pattern, data)}, status=409)
+        return _json({
+            "detail": "This pattern was changed in another window; here is the newer state.",
+            "tried": stale.tried, "state": _state(stale.pattern, wanted)}, status=409)
 
 
 @router.post("/patterns/{pattern_id}/why", response=WhyOut, auth=owner_lately)
