@@ -1,7 +1,7 @@
 """Fifty musicians at once: bench_load.py ADDRESS SECONDS. Run by ./jolly bench load.
 
 Each turns a word for a second (four looks), stores the edit, and does so every three seconds; a
-pass goes by every two. Half of them work in a piece of their own, as all do in life.
+pass goes by every two. Each works in a piece of their own, a copy of one of the demo's.
 """
 
 import asyncio
@@ -70,6 +70,7 @@ class Musician:
 
     def __init__(self, address: str, number: int) -> None:
         self.browser, self.number = Browser(address), number
+        self.lock = asyncio.Lock()
 
     async def open(self, cookies: dict[str, str], pieces: list[Any]) -> None:
         """Open a copy of a piece."""
@@ -122,8 +123,6 @@ class Musician:
 
     async def _locked(self, *call: Any) -> Any:
         """One call at a time on the connection."""
-        if not hasattr(self, "lock"):
-            self.lock = asyncio.Lock()
         async with self.lock:
             return await self.browser.ask(*call)
 

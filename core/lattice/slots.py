@@ -119,7 +119,7 @@ class Offer:
     id: str
     label: str
     about: str
-    group: str
+    group: Group
 
 
 def number(slot: str, label: str, value: float, low: float, high: float, *, step: float = 1,

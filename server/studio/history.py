@@ -41,10 +41,8 @@ def store(owner: int, pattern_id: int, revision: int, edits: Sequence[Edit],
     if the pattern is not this owner's. Edits whose `key` was stored before are left as they are."""
     check_edits(edits)
     with _locked_pattern(owner, pattern_id) as pattern:
-        if pattern.head_id != revision:
-            if key is not None and pattern.revisions.filter(key=key).exists():
-                return pattern
-            raise _stale(pattern, edits)
+        if _stored_before(pattern, revision, key, edits):
+            return pattern
         before = recipe_of(revision)
         recipe, labels = before, []
         for edit in edits:
@@ -61,10 +59,8 @@ def fill(owner: int, pattern_id: int, source: int, revision: int,
     """Give a pattern the lanes and the frame of another of its piece, as one revision; StaleEdit
     and Http404 as for edits."""
     with _locked_pattern(owner, pattern_id) as pattern:
-        if pattern.head_id != revision:
-            if key is not None and pattern.revisions.filter(key=key).exists():
-                return pattern
-            raise _stale(pattern, ())
+        if _stored_before(pattern, revision, key):
+            return pattern
         other = get_object_or_404(pattern.piece.patterns, pk=source, deleted=None)
         given, before = recipe_of(other.head_id), recipe_of(revision)
         recipe = before.model_copy(update={
@@ -142,6 +138,17 @@ def _locked_pattern(owner: int, pattern_id: int) -> Iterator[Pattern]:
         pattern = Pattern.objects.select_related("head").defer("head__recipe").get(pk=pattern_id)
         pattern.piece = piece
         yield pattern
+
+
+def _stored_before(pattern: Pattern, revision: int, key: UUID | None,
+                   edits: Sequence[Edit] = ()) -> bool:
+    """Whether what is asked for on `revision` was stored already, under this key; StaleEdit if it
+    was not, and the pattern has moved on since."""
+    if pattern.head_id == revision:
+        return False
+    if key is not None and pattern.revisions.filter(key=key).exists():
+        return True
+    raise _stale(pattern, edits)
 
 
 def _stale(pattern: Pattern, edits: Sequence[Edit]) -> StaleEdit:

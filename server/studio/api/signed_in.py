@@ -14,8 +14,6 @@ from studio.memory import Memory
 
 SECONDS = 2.0
 """After a sign-out or a new password elsewhere, a look is still answered for so long at most."""
-_STILL = (f"SELECT 1 FROM {Session._meta.db_table} s, {{users}} u WHERE s.session_key = %s "  # noqa: S608
-          "AND s.expire_date > now() AND u.id = %s AND u.is_active AND u.password = %s")
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,9 +59,12 @@ class SignedIn(SessionAuth):
 
 
 def _still(key: str, known: _Known) -> bool:
+    sessions, users = Session._meta.db_table, get_user_model()._meta.db_table
     with connection.cursor() as cursor:
-        users = get_user_model()._meta.db_table
-        cursor.execute(_STILL.format(users=users), (key, known.owner, known.password))
+        cursor.execute(
+            f"SELECT 1 FROM {sessions} s, {users} u WHERE s.session_key = %s "  # noqa: S608
+            "AND s.expire_date > now() AND u.id = %s AND u.is_active AND u.password = %s",
+            (key, known.owner, known.password))
         return cursor.fetchone() is not None
 
 

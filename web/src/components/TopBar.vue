@@ -71,7 +71,7 @@ watch(() => [pattern.id, piece.patterns.length], () => void nextTick(() =>
 const show = (id: number) => router.push({ name: 'piece', params: { piece: piece.id, pattern: id } })
 
 async function named(name: string): Promise<void> {
-  try {
+  await notices.attempt(async () => {
     if (question.value === 'rename') {
       const params = { path: { pattern_id: pattern.id } }
       const renamed = await ask(api.PATCH('/api/patterns/{pattern_id}', { params, body: { name } }))
@@ -83,33 +83,19 @@ async function named(name: string): Promise<void> {
     const made = await insist(() => api.POST('/api/pieces/{piece_id}/patterns', { params, body }))
     piece.patterns = [...piece.patterns, made]
     await show(made.id)
-  } catch (problem) {
-    notices.trouble(problem)
-  }
+  })
 }
 async function remove(): Promise<void> {
   const gone: Pattern | undefined = piece.patterns.find((each) => each.id === pattern.id)
   if (!gone) return
   const params = { path: { pattern_id: gone.id } }
-  try {
-    await ask(api.DELETE('/api/patterns/{pattern_id}', { params }))
-  } catch (problem) {
-    notices.trouble(problem)
-    return
-  }
+  if (!(await notices.attempt(() => ask(api.DELETE('/api/patterns/{pattern_id}', { params }))))) return
   piece.patterns = piece.patterns.filter((each) => each.id !== gone.id)
   await show(piece.patterns[0]?.id ?? 0)
-  notices.say(`“${gone.name}” is deleted.`, {
-    label: 'Bring it back',
-    run: async () => {
-      try {
-        const back = await ask(api.POST('/api/patterns/{pattern_id}/restore', { params }))
-        piece.patterns = [...piece.patterns, back].sort((a, b) => a.id - b.id)
-        await show(back.id)
-      } catch (problem) {
-        notices.trouble(problem)
-      }
-    },
+  notices.sayGone(`“${gone.name}” is deleted.`, async () => {
+    const back = await ask(api.POST('/api/patterns/{pattern_id}/restore', { params }))
+    piece.patterns = [...piece.patterns, back].sort((a, b) => a.id - b.id)
+    await show(back.id)
   })
 }
 </script>

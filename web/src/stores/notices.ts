@@ -21,8 +21,22 @@ export const useNotices = defineStore('notices', () => {
     say(problem instanceof Refusal ? problem.message : 'Something went wrong here; load the page again.')
     if (!(problem instanceof Refusal)) console.error(problem)
   }
+  /** Do something; what goes wrong is said. Resolves to whether it was done. */
+  async function attempt(action: () => Promise<unknown>): Promise<boolean> {
+    try {
+      await action()
+      return true
+    } catch (problem) {
+      trouble(problem)
+      return false
+    }
+  }
+  /** Say that something is gone, and offer to bring it back. */
+  function sayGone(text: string, restore: () => Promise<unknown>): void {
+    say(text, { label: 'Bring it back', run: () => void attempt(restore) })
+  }
   function dismiss(): void {
     current.value = null
   }
-  return { current, say, trouble, dismiss }
+  return { current, say, trouble, attempt, sayGone, dismiss }
 })

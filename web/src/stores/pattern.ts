@@ -215,18 +215,26 @@ export const usePattern = defineStore('pattern', () => {
 
   /**
    * Store edits as one revision of the pattern that they were made in. Resolves to whether they were
-   * taken. What a hand still held is stored first.
+   * taken.
    */
   function commit(edits: Edit[]): Promise<boolean> {
-    letGo()
-    const [before, pattern, key] = [tried, id.value, newKey()]
+    const done = inTurn((pattern, key, before) => send(edits, before, pattern, key))
     staysUndone.value = []
-    const done = queue.then(() => send(edits, before, pattern, key))
+    return done
+  }
+
+  /**
+   * Make a change once those before it are made, in the pattern that is open now; it has a key, so that
+   * it can be sent again. What a hand still held is stored first; `before` is what was being tried out.
+   */
+  function inTurn<T>(change: (pattern: number, key: string, before: Edit[]) => Promise<T>): Promise<T> {
+    letGo()
+    const [pattern, key, before] = [id.value, newKey(), tried]
+    const done = queue.then(() => change(pattern, key, before))
     queue = done
     return done
   }
 
-  /** `before` is what was being tried out when the edits were made. */
   async function send(edits: Edit[], before: Edit[], pattern: number, key: string): Promise<boolean> {
     try {
       const body = { revision: newest.get(pattern) ?? 0, edits, key, ...wanted() }
@@ -239,18 +247,18 @@ export const usePattern = defineStore('pattern', () => {
       return true
     } catch (problem) {
       tried = []
-      if (problem instanceof Refusal && problem.status === 409) {
-        offerAgain(problem, edits)
-      } else {
-        notices.trouble(problem)
-        void look()
-      }
+      refused(problem, edits)
       return false
     }
   }
 
-  /** Show the newer state, and offer what was tried once more. */
-  function offerAgain(problem: Refusal, edits: Edit[]): void {
+  /** Say what went wrong; where the pattern has moved on, show how it is now, and offer what was tried once more. */
+  function refused(problem: unknown, edits: Edit[] = []): void {
+    if (!(problem instanceof Refusal && problem.status === 409)) {
+      notices.trouble(problem)
+      if (edits.length) void look()
+      return
+    }
     const stale = problem.body as Stale
     keepUp(stale.state)
     const again = edits.length
@@ -262,25 +270,19 @@ export const usePattern = defineStore('pattern', () => {
 
   /** Begin with what another pattern of the piece has. */
   function fillFrom(source: number): Promise<void> {
-    const [pattern, key] = [id.value, newKey()]
-    const done = queue.then(async () => {
+    return inTurn(async (pattern, key) => {
       const body = { revision: newest.get(pattern) ?? 0, source, key, ...wanted() }
       const params = { path: { pattern_id: pattern } }
       try {
         keepUp(await insist(() => api.POST('/api/patterns/{pattern_id}/fill', { params, body })))
       } catch (problem) {
-        if (problem instanceof Refusal && problem.status === 409) offerAgain(problem, [])
-        else notices.trouble(problem)
+        refused(problem)
       }
     })
-    queue = done
-    return done
   }
 
   function travel(way: 'undo' | 'redo'): Promise<void> {
-    letGo()
-    const [pattern, key] = [id.value, newKey()]
-    const done = queue.then(async () => {
+    return inTurn(async (pattern, key) => {
       if (turnedBack(way)) return
       const body = { revision: newest.get(pattern) ?? 0, edits: [], key, ...wanted() }
       const params = { path: { pattern_id: pattern } }
@@ -294,12 +296,9 @@ export const usePattern = defineStore('pattern', () => {
         )
         announce(`${way === 'undo' ? 'Taken back' : 'Done again'}: ${what}`)
       } catch (problem) {
-        if (problem instanceof Refusal && problem.status === 409) offerAgain(problem, [])
-        else notices.trouble(problem)
+        refused(problem)
       }
     })
-    queue = done
-    return done
   }
 
   /** Undo or redo a turn of Stay, if that was the last thing that was done. */

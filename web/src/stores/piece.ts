@@ -1,8 +1,8 @@
 /** The piece on the screen: its patterns and its Shelf, and what Keep does. */
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import { api, ask, Refusal, type Clip, type HeardPass, type KeepIn, type Pattern, type TrailPass } from '@/api/client'
-import { insist, newKey, soon } from '@/api/insist'
+import { api, ask, type Clip, type HeardPass, type KeepIn, type Pattern, type TrailPass } from '@/api/client'
+import { insist, newKey } from '@/api/insist'
 import { wasTried } from '@/app/firstMinute'
 import { useNotices } from './notices'
 import { usePattern } from './pattern'
@@ -51,18 +51,11 @@ export const usePiece = defineStore('piece', () => {
       for (let next = waiting[0]; next; next = waiting[0]) {
         const { pattern: to, heard: body } = next
         await pattern.quiet()
-        try {
-          const entry = await ask(
-            api.POST('/api/patterns/{pattern_id}/trail', { params: { path: { pattern_id: to } }, body }),
-          )
+        const params = { path: { pattern_id: to } }
+        await notices.attempt(async () => {
+          const entry = await insist(() => api.POST('/api/patterns/{pattern_id}/trail', { params, body }))
           if (to === pattern.id) trail.value = [...trail.value, entry].slice(-200)
-        } catch (problem) {
-          if (problem instanceof Refusal && problem.away) {
-            void soon().then(sendPasses)
-            return
-          }
-          notices.trouble(problem) // asking again would not help
-        }
+        })
         waiting.shift()
         unsent.value = waiting.length
       }
@@ -72,10 +65,10 @@ export const usePiece = defineStore('piece', () => {
   }
 
   async function keep(body: Omit<KeepIn, 'revision'>): Promise<void> {
-    try {
-      const params = { path: { pattern_id: pattern.id } }
-      const wanted = { revision: pattern.revision, key: newKey(), ...body }
-      const of = id.value
+    const params = { path: { pattern_id: pattern.id } }
+    const wanted = { revision: pattern.revision, key: newKey(), ...body }
+    const of = id.value
+    await notices.attempt(async () => {
       const clip = await insist(() => api.POST('/api/patterns/{pattern_id}/keep', { params, body: wanted }))
       if (of !== id.value) return
       shelf.value = [clip, ...shelf.value.filter((each) => each.id !== clip.id)]
@@ -83,41 +76,25 @@ export const usePiece = defineStore('piece', () => {
       trail.value = trail.value.map((each) => (kept.has(each.id) ? { ...each, kept: true } : each))
       wasTried('keep')
       notices.say(`Kept as “${clip.name}”.`)
-    } catch (problem) {
-      notices.trouble(problem)
-    }
+    })
   }
 
   async function renameClip(clip: Clip, to: string): Promise<void> {
-    try {
-      const params = { path: { clip_id: clip.id } }
+    const params = { path: { clip_id: clip.id } }
+    await notices.attempt(async () => {
       const renamed = await ask(api.PATCH('/api/clips/{clip_id}', { params, body: { name: to } }))
       shelf.value = shelf.value.map((each) => (each.id === clip.id ? renamed : each))
-    } catch (problem) {
-      notices.trouble(problem)
-    }
+    })
   }
 
   async function deleteClip(clip: Clip): Promise<void> {
     const params = { path: { clip_id: clip.id } }
-    try {
-      await ask(api.DELETE('/api/clips/{clip_id}', { params }))
-    } catch (problem) {
-      notices.trouble(problem)
-      return
-    }
+    if (!(await notices.attempt(() => ask(api.DELETE('/api/clips/{clip_id}', { params }))))) return
     const place = shelf.value.indexOf(clip)
     shelf.value = shelf.value.filter((each) => each.id !== clip.id)
-    notices.say(`“${clip.name}” is off the Shelf.`, {
-      label: 'Bring it back',
-      run: async () => {
-        try {
-          const back = await ask(api.POST('/api/clips/{clip_id}/restore', { params }))
-          shelf.value = shelf.value.toSpliced(place, 0, back)
-        } catch (problem) {
-          notices.trouble(problem)
-        }
-      },
+    notices.sayGone(`“${clip.name}” is off the Shelf.`, async () => {
+      const back = await ask(api.POST('/api/clips/{clip_id}/restore', { params }))
+      shelf.value = shelf.value.toSpliced(place, 0, back)
     })
   }
 

@@ -21,23 +21,16 @@ const pieces = ref<Piece[] | null>(null)
 const naming = ref(false)
 const renaming = ref<Piece | null>(null)
 
-async function tell(action: () => Promise<void>): Promise<void> {
-  try {
-    await action()
-  } catch (problem) {
-    notices.trouble(problem)
-  }
-}
 const gone = ref<Deleted[]>([])
 const showGone = ref(false)
 const when = (at: string) => new Date(at).toLocaleDateString(undefined, { day: 'numeric', month: 'long' })
 const load = () =>
-  tell(async () => {
+  notices.attempt(async () => {
     pieces.value = await insist(() => api.GET('/api/pieces'))
     gone.value = await ask(api.GET('/api/deleted'))
   })
 const bringBack = ({ kind, id }: Deleted) =>
-  tell(async () => {
+  notices.attempt(async () => {
     if (kind === 'piece') await ask(api.POST('/api/pieces/{piece_id}/restore', { params: { path: { piece_id: id } } }))
     else if (kind === 'pattern') await ask(api.POST('/api/patterns/{pattern_id}/restore', { params: { path: { pattern_id: id } } }))
     else await ask(api.POST('/api/clips/{clip_id}/restore', { params: { path: { clip_id: id } } }))
@@ -46,35 +39,31 @@ const bringBack = ({ kind, id }: Deleted) =>
 const path = (piece: Piece) => ({ params: { path: { piece_id: piece.id } } })
 
 const make = (name: string) =>
-  tell(async () => {
+  notices.attempt(async () => {
     const body = { name, key: newKey() }
     const piece = await insist(() => api.POST('/api/pieces', { body }))
     await router.push({ name: 'piece', params: { piece: piece.id } })
   })
 const rename = (name: string) =>
-  tell(async () => {
+  notices.attempt(async () => {
     const piece = renaming.value
     if (!piece) return
     await ask(api.PATCH('/api/pieces/{piece_id}', { ...path(piece), body: { name } }))
     await load()
   })
 const duplicate = (piece: Piece) =>
-  tell(async () => {
+  notices.attempt(async () => {
     const body = { key: newKey() }
     await insist(() => api.POST('/api/pieces/{piece_id}/duplicate', { ...path(piece), body }))
     await load()
   })
 const remove = (piece: Piece) =>
-  tell(async () => {
+  notices.attempt(async () => {
     await ask(api.DELETE('/api/pieces/{piece_id}', path(piece)))
     await load()
-    notices.say(`“${piece.name}” is deleted.`, {
-      label: 'Bring it back',
-      run: () =>
-        void tell(async () => {
-          await ask(api.POST('/api/pieces/{piece_id}/restore', path(piece)))
-          await load()
-        }),
+    notices.sayGone(`“${piece.name}” is deleted.`, async () => {
+      await ask(api.POST('/api/pieces/{piece_id}/restore', path(piece)))
+      await load()
     })
   })
 function askRename(piece: Piece): void {
@@ -91,7 +80,7 @@ const entriesFor = (piece: Piece): Entry[] => [
   { title: 'Delete', about: 'can be brought back for 30 days', run: () => void remove(piece) },
 ]
 const leave = () =>
-  tell(async () => {
+  notices.attempt(async () => {
     await session.signOut()
     await router.push('/door')
   })
