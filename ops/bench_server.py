@@ -12,10 +12,10 @@ from django.test import Client
 from lattice.play import play
 from lattice.recipe import Recipe, read
 from lattice.rules.nth import nth_pattern
-from studio import history
 from studio.demo import demo_user, load
 from studio.models import Pattern, Piece
-from studio.recipes import recipe_of
+from studio.stored import history
+from studio.worked_out.recipes import recipe_of
 
 PASSES = 4
 ROUNDS = 200

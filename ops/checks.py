@@ -48,6 +48,10 @@ def check(options: argparse.Namespace) -> int:
     results = [
         _passes("ruff", [_tool("ruff"), "check", "."]),
         _passes("mypy, strict on the core", [_tool("mypy")]),
+        _passes("no circle of imports, and rooms that stand on one another",
+                [_tool("lint-imports"), "--no-cache"],
+                env=os.environ | {"PYTHONPATH": os.pathsep.join(["core", "server", "."])}),
+        _passes("no circle in the web", ["npm", "run", "-s", "circles"], WEB, npm),
         _passes("eslint", ["npm", "run", "-s", "lint"], WEB, npm),
         _passes("vue-tsc", ["npm", "run", "-s", "types"], WEB, npm),
         _passes("settings fit for a public service",

@@ -1,6 +1,48 @@
 """Jolly Lattice's core: recipes for step patterns, and the exact notes that they mean.
 
-A recipe (`lattice.recipe`) is plain data. `lattice.play` turns a recipe and a range of time into
-notes; `lattice.sentence` turns a lane into words that can be changed; `lattice.edits` changes a
-recipe; `lattice.clip` and `lattice.midi` turn notes into files and back.
+A recipe is plain data. What follows from it, each a pure function of it:
+
+- `read` and `to_json`: a recipe from its JSON document and back; `RecipeError`: a refusal in one
+  sentence
+- `lattice.play.play`: the notes over a range of time; `Performance`, for several questions about
+  one recipe
+- `lattice.sentence.sentence`: a lane in words that can be changed; `AnyEdit` and `apply_all`
+  change a recipe
+- `clip` and `to_midi`: notes with a length, and a Standard MIDI File of them
+- `why`, `meeting_point`, `pictures` and `work`: why a cell plays, when all lanes meet again, what
+  is drawn, and how much there is to work out
+
+The rooms, from the ground up; each imports only from those before it: base, time, rules, hits,
+strands, features, recipe, sentence, play, out, edits, cli.
 """
+
+from lattice.base.errors import RecipeError
+from lattice.edits import AnyEdit, apply_all
+from lattice.out.clip import Clip, Segment, clip
+from lattice.out.meeting import meeting_point
+from lattice.out.midi import to_midi
+from lattice.out.view import pictures
+from lattice.out.why import why
+from lattice.out.work import work
+from lattice.play import Note, Performance
+from lattice.recipe import Lane, Recipe, read, to_json
+
+__all__ = [
+    "AnyEdit",
+    "Clip",
+    "Lane",
+    "Note",
+    "Performance",
+    "Recipe",
+    "RecipeError",
+    "Segment",
+    "apply_all",
+    "clip",
+    "meeting_point",
+    "pictures",
+    "read",
+    "to_json",
+    "to_midi",
+    "why",
+    "work",
+]

@@ -9,14 +9,14 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from lattice.clip import Segment, clip
-from lattice.errors import RecipeError
-from lattice.meeting import meeting_point
-from lattice.midi import TICKS_PER_BEAT, to_midi
+from lattice.base.errors import RecipeError
+from lattice.out.clip import Segment, clip
+from lattice.out.meeting import meeting_point
+from lattice.out.midi import TICKS_PER_BEAT, to_midi
+from lattice.out.why import structured
 from lattice.play import Note, play
 from lattice.recipe import Recipe, read
 from lattice.sentence import sentence
-from lattice.why import structured
 
 MOST_BARS = 4096
 

@@ -8,45 +8,44 @@ from __future__ import annotations
 
 from collections.abc import Hashable
 from fractions import Fraction
-from itertools import pairwise
 from typing import Annotated, Any, Literal, Self
 
-from pydantic import BeforeValidator, Field, ValidationError, field_validator, model_validator
+from pydantic import BeforeValidator, Field, ValidationError, model_validator
 
-from lattice.chance import Link, Turns
-from lattice.errors import RecipeError, told
-from lattice.feel import Accent, Contour, Swing, Vary
-from lattice.hits import Keep
-from lattice.rolls import Roll
-from lattice.rules import FollowingRule, Rule
-from lattice.rules.hand import Hand
-from lattice.strands import Strands
-from lattice.time import Direction, RateStretch, Span
-from lattice.values import (
-    Document,
-    LaneName,
-    Percent,
-    Rational,
-    Scale,
-    Seed,
-    StepLength,
-    StepNumber,
-    to_fraction,
-)
-from lattice.values import Velocity as VelocityValue
+from lattice.base.errors import RecipeError, told
+from lattice.base.frame import Frame
+from lattice.base.values import Document, LaneName, Rational, fixed, to_fraction, to_json
+from lattice.features.chance import ChanceFields
+from lattice.features.loudness import LoudnessFields
+from lattice.features.rolls import RollFields
+from lattice.features.timing import TimingFields
+
+__all__ = ["MAX_LANES", "Chords", "Key", "Lane", "Recipe", "Tempo", "first_sentence", "read",
+           "to_json"]
 
 MAX_LANES = 64
-MAX_BARS = 16
 
 Tempo = Annotated[float, Field(ge=20, le=400)]
-LaneId = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,39}$")]
 
 
-def _shift(value: Any) -> Fraction:
-    shift = to_fraction(value)
-    if abs(shift) > 4:
-        raise ValueError("A shift goes from -4 to 4 whole notes.")
-    return shift
+def _chord_beats(value: Any) -> Fraction:
+    """A length in beats: a fraction in words, or a number that is one exactly."""
+    if isinstance(value, float):
+        beats = Fraction(value).limit_denominator(1024) if 0 < value <= 1024 else Fraction(0)
+    else:
+        beats = to_fraction(value)
+    if not 0 < beats <= 1024 or (isinstance(value, float) and beats != value):
+        raise ValueError("A chord lasts more than 0 and up to 1,024 beats, such as 4 or 3/2.")
+    return beats
+
+
+def _chord_lengths(value: Any) -> Any:
+    if isinstance(value, list | tuple):
+        return tuple(map(_chord_beats, value))
+    return None if value is None else _chord_beats(value)
+
+
+ChordBeats = Annotated[Rational, BeforeValidator(_chord_beats)]
 
 
 class Key(Document):
@@ -57,114 +56,36 @@ class Key(Document):
 
 
 class Chords(Document):
-    """A progression in Roman numerals or chord names, with the length of each in beats."""
+    """A progression in Roman numerals or chord names. beats: how long each lasts (one bar where
+    there is none): one length for all, or one each."""
 
     text: Annotated[str, Field(max_length=2000)]
-    beats: Annotated[tuple[Annotated[float, Field(gt=0, le=1024)], ...], Field(max_length=256)]
+    beats: Annotated[
+        Annotated[tuple[ChordBeats, ...], Field(max_length=256)] | ChordBeats | None,
+        BeforeValidator(_chord_lengths)] = None
 
 
-class Lane(Document):
+class Lane(ChanceFields, LoudnessFields, RollFields, TimingFields):
     """One voice: a drum with one note.
 
     Percentages: probability 0-100, its scale 0-200, gate 1-800 of the cell, squeeze 0-100.
     `step` is a fraction of a whole note; `window` names the first and last step that are played.
     """
 
-    id: LaneId
     name: LaneName
     kind: Literal["drum"] = "drum"
     note: Annotated[int, Field(ge=0, le=127)] = 36
     channel: Annotated[int, Field(ge=1, le=16)] = 10
     mute: bool = False
     solo: bool = False
-    seed: Seed = 0
-
-    step: StepLength = Fraction(1, 16)
-    steps: Annotated[int, Field(ge=1, le=128)] = 16
-    window: tuple[StepNumber, StepNumber] | None = None
-    span: Span = "cycle"
-    fit_bars: Annotated[int, Field(ge=1, le=256)] | None = None
-    offset: StepNumber = 0
-    shift: Annotated[Rational, BeforeValidator(_shift)] = Fraction(0)
-    restart_bars: Annotated[int, Field(ge=1, le=256)] | None = None
-    rate_path: Annotated[tuple[RateStretch, ...], Field(max_length=256)] = ()
-    direction: Direction = "forward"
-
-    rule: Rule = Hand(kind="hand")
-    reverse: bool = False
-    flip: bool = False
-    pins: dict[StepNumber, bool] = {}
-    keep: Keep | None = None
-
-    velocity: VelocityValue = 100
-    probability: Percent = 100
-    probability_scale: Scale = 100
-    gate: Annotated[float, Field(ge=1, le=800)] = 90
-    strands: Strands = Strands()
-    links: Annotated[tuple[Link, ...], Field(max_length=64)] = ()
-    turns: dict[StepNumber, Turns] = {}
-
-    accent: Accent | None = None
-    contour: Contour | None = None
-    vary: Vary = Vary()
-    squeeze: Percent = 0
-    swing: Literal["follow", "straight"] | Swing = "follow"
-    rolls: Annotated[tuple[Roll, ...], Field(max_length=128)] = ()
-
-    @field_validator("rate_path")
-    @classmethod
-    def _in_order(cls, path: tuple[RateStretch, ...]) -> tuple[RateStretch, ...]:
-        path = tuple(sorted(path, key=lambda stretch: stretch.start))
-        for stretch, following in pairwise(path):
-            if stretch.start + stretch.beats > following.start:
-                raise ValueError("The stretches of a rate path must not overlap.")
-        return path
-
-    @model_validator(mode="after")
-    def _fits_together(self) -> Self:
-        if self.window and not self.window[0] <= self.window[1] < self.steps:
-            raise ValueError(f"A window goes from step 0 up to step {self.steps - 1}, in order.")
-        if isinstance(self.rule, FollowingRule):
-            answers = self.rule.kind == "answer"
-            if self.reverse or (answers and (self.flip or self.direction != "forward")):
-                allowed = "be flipped, not reversed" if not answers else \
-                    "not be reversed or flipped, nor change direction"
-                raise ValueError(f"A lane that follows another may {allowed}.")
-        try:
-            self.rule.check(self.steps)
-        except RecipeError as problem:
-            raise ValueError(str(problem)) from None
-        return self
-
-    @property
-    def played(self) -> tuple[int, int]:
-        """The first and last step that are played."""
-        return self.window or (0, self.steps - 1)
-
-    @property
-    def grid(self) -> tuple[Hashable, ...]:
-        """All that decides where the lane's hits lie, which is what its followers look at."""
-        return (self.id, self.seed, self.step, self.steps, self.window, self.span, self.fit_bars,
-                self.offset, self.shift, self.restart_bars, self.rate_path, self.direction,
-                self.rule, self.reverse, self.flip, tuple(sorted(self.pins.items())), self.keep)
-
-    @property
-    def follows(self) -> str | None:
-        """The id of the lane whose hits this one looks at."""
-        return self.rule.of if isinstance(self.rule, FollowingRule) else None
 
 
-class Recipe(Document):
+class Recipe(Frame):
     """A pattern: its frame (`bars` of `meter` at `tempo`), its seed, and its lanes."""
 
     version: Literal[1] = 1
     tempo: Tempo = 120
-    meter: tuple[Annotated[int, Field(ge=1, le=32)], Literal[1, 2, 4, 8, 16, 32]] = (4, 4)
-    bars: Annotated[int, Field(ge=1, le=MAX_BARS)] = 1
-    seed: Seed = 0
     key: Key = Key()
-    swing: Swing | None = None
-    probability_scale: Scale = 100
     chords: Chords | None = None
     lanes: Annotated[tuple[Lane, ...], Field(max_length=MAX_LANES)] = ()
 
@@ -181,14 +102,11 @@ class Recipe(Document):
         return self
 
     @property
-    def bar_beats(self) -> Fraction:
-        """The length of a bar, in beats."""
-        return Fraction(self.meter[0] * 4, self.meter[1])
-
-    @property
-    def frame_beats(self) -> Fraction:
-        """The length of the frame, and so of a pass, in beats."""
-        return self.bars * self.bar_beats
+    def setting(self) -> tuple[Hashable, ...]:
+        """All that decides what a lane plays, besides the lanes themselves: every field but the
+        tempo."""
+        return tuple(fixed(getattr(self, name)) for name in Recipe.model_fields
+                     if name not in ("version", "tempo", "lanes"))
 
     def lane(self, lane_id: str) -> Lane:
         """The lane with this id; RecipeError if there is none."""
@@ -232,8 +150,3 @@ def first_sentence(problem: ValidationError) -> str:
     """What is wrong first, and where, as one sentence."""
     error = problem.errors(include_url=False, include_context=False)[0]
     return told(error["msg"], *error["loc"])
-
-
-def to_json(recipe: Document) -> dict[str, Any]:
-    """The document of a recipe (or a part of one), neutral values left out."""
-    return recipe.model_dump(mode="json", exclude_defaults=True, by_alias=True)

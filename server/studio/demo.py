@@ -7,8 +7,8 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from lattice.recipe import read
 
-from studio import history, trail
 from studio.models import Pattern, Piece
+from studio.stored import history, trail
 
 DEMO_USER = "glasshouse"
 

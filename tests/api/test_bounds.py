@@ -7,15 +7,15 @@ from typing import Any
 from uuid import uuid4
 
 import pytest
-from lattice.clip import Segment, clip
 from lattice.edits import SetPattern
+from lattice.out.clip import Segment, clip
+from lattice.out.work import work
 from lattice.play import play
 from lattice.recipe import read
-from lattice.work import work
-from studio import history
-from studio.limits import MOST_WORK
 from studio.models import Pattern, Revision, TrailPass
-from studio.thumbs import MOST_MARKS, thumb
+from studio.stored import history
+from studio.worked_out.limits import MOST_WORK
+from studio.worked_out.thumbs import MOST_MARKS, thumb
 
 from tests.api.conftest import Musician
 

@@ -4,10 +4,12 @@ from typing import Any
 
 import pytest
 from lattice.play import play
-from studio.api.patterns import StateOut, ViewOut
+from pydantic import TypeAdapter
+from studio.api.patterns import StateOut
 from studio.demo import load
 from studio.models import Pattern, Revision
-from studio.recipes import recipe_of
+from studio.worked_out.look import View
+from studio.worked_out.recipes import recipe_of
 
 from tests.api.conftest import Musician
 
@@ -28,7 +30,7 @@ def test_a_word_is_tried_out_then_stored_as_one_revision(fern: Musician) -> None
     turn = {"do": "set", "lane": "pump", "slot": "rule.rotation", "value": 2}
     look = fern.good("post", f"patterns/{pattern}/look", {
         "revision": before["revision"], "edits": [turn], "end": 4, "chosen": "pump"})
-    ViewOut.model_validate(look)
+    TypeAdapter(View).validate_python(look)
     assert Revision.objects.count() == revisions, "trying stores nothing"
     after = fern.edit(pattern, turn, chosen="pump")
     StateOut.model_validate(after)

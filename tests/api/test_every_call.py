@@ -164,7 +164,7 @@ def test_a_pass_shorter_than_anything_is_refused(fern: Musician, place: dict[str
 
 def test_what_is_in_a_deleted_piece_is_gone_until_it_is_back(
         fern: Musician, place: dict[str, int], monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("studio.recipes._SECONDS", 0)
+    monkeypatch.setattr("studio.worked_out.recipes._SECONDS", 0)
     fern.good("delete", f"pieces/{place['piece_id']}")
     for method, path in calls():
         if "{" in path and path != "pieces/{piece_id}/restore" and (method, path) != (

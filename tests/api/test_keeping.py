@@ -8,7 +8,7 @@ from zipfile import ZipFile
 import mido
 import pytest
 from lattice.play import play
-from studio.recipes import recipe_of
+from studio.worked_out.recipes import recipe_of
 
 from tests.api.conftest import Musician
 

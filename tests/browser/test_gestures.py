@@ -37,7 +37,7 @@ def test_strands_are_drawn_and_set_from_the_keyboard(studio: Studio) -> None:
     values = strand(state, "velocity")["values"]
     assert len(values) == 16 and values[0] > 85 > values[4] and values[15] == 112
     page.get_by_role("tab", name="Chance").click()
-    value = page.get_by_role("slider", name="probability value 1", exact=True)
+    value = page.get_by_role("slider", name="chance value 1", exact=True)
     value.focus()
     for key in ("PageDown", "PageDown", "ArrowRight", "ArrowDown"):
         page.keyboard.press(key)

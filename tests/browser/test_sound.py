@@ -3,7 +3,7 @@
 from typing import Any
 
 import pytest
-from lattice.percussion import PERCUSSION
+from lattice.base.percussion import PERCUSSION
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Studio

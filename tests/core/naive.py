@@ -3,7 +3,7 @@ time 0, cell by cell and hit by hit, with no closed form. Without chance, swing 
 
 from collections import Counter
 from fractions import Fraction
-from itertools import combinations, pairwise, zip_longest
+from itertools import combinations, islice, pairwise, zip_longest
 from math import floor
 from typing import Any
 
@@ -30,6 +30,8 @@ def period(first: int, last: int, direction: str) -> list[int]:
 
 class Naive:
     """A document, walked through up to `end` beats."""
+
+    RULES = ("euclid", "nth", "hand", "gaps", "answer")
 
     def __init__(self, document: dict[str, Any], end: int) -> None:
         self.lanes: list[Lane] = document["lanes"]
@@ -86,12 +88,13 @@ class Naive:
         rule, count = lane["rule"], lane["steps"]
         if rule["kind"] == "euclid":
             hits = spread(rule["pulses"], count)
-            hits = [hits[(i - rule["rotation"]) % count] for i in range(count)]
+            hits = [hits[(i - rule.get("rotation", 0)) % count] for i in range(count)]
         elif rule["kind"] == "nth":
-            places = list(combinations(range(count), rule["pulses"]))[int(rule["index"])]
+            patterns = combinations(range(count), rule["pulses"])
+            places = next(islice(patterns, int(rule.get("index", 0)), None))
             hits = [i in places for i in range(count)]
         else:
-            hits = [i in rule["hits"] for i in range(count)]
+            hits = [i in rule.get("hits", ()) for i in range(count)]
         hits = hits[::-1] if lane.get("reverse") else hits
         return [hit != lane.get("flip", False) for hit in hits]
 
@@ -109,9 +112,9 @@ class Naive:
                 return not any(cell["at"] <= hit["at"] < cell["at"] + cell["length"]
                                for hit in heard)
             return [cell for cell in cells if rests(cell) != lane.get("flip", False)]
-        answers = [hit["at"] + Fraction(rule["place"]) * (following["at"] - hit["at"])
+        answers = [hit["at"] + Fraction(rule.get("place", "1/2")) * (following["at"] - hit["at"])
                    for hit, following in pairwise(heard)
-                   if (hit["count"] + 1) % rule["every"] == 0
+                   if (hit["count"] + 1) % rule.get("every", 1) == 0
                    and following["at"] - hit["at"] <= self.frame]
         return [cell | {"at": at} for at in answers for cell in cells
                 if cell["at"] <= at < cell["at"] + cell["length"]

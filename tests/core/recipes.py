@@ -3,8 +3,12 @@
 from typing import Any
 
 from hypothesis import strategies as st
+from lattice.base.words import Slot
+from lattice.edits import SetSlot
 from lattice.play import Note, play
-from lattice.recipe import Recipe, read
+from lattice.recipe import Recipe, read, to_json
+from lattice.rules import FOLLOWING, RULES
+from lattice.sentence import sentence
 
 
 def recipe(*lanes: dict[str, Any], **pattern: Any) -> Recipe:
@@ -44,30 +48,46 @@ def _strand(values: st.SearchStrategy[Any]) -> st.SearchStrategy[dict[str, Any]]
         "direction": st.sampled_from(["forward", "backward", "bounce", "random"])})
 
 
+def _turned(slot: Slot) -> st.SearchStrategy[Any]:
+    """Any value that a word of a rule can have."""
+    if slot.kind in ("choice", "fraction"):
+        return st.sampled_from([option.value for option in slot.options])
+    numbers = st.integers(int(slot.low or 0), int(slot.high or 0))
+    if slot.kind == "list":
+        return st.lists(numbers, max_size=8)
+    return numbers if slot.kind == "number" else numbers.map(str)
+
+
+@st.composite
+def rules(draw: st.DrawFn, steps: int, leaders: list[str]) -> dict[str, Any]:
+    """Any rule: the one that a lane with some hits begins with, and its words turned."""
+    kind = draw(st.sampled_from([kind for kind in RULES if leaders or kind not in FOLLOWING]))
+    hits = draw(st.lists(st.booleans(), min_size=steps, max_size=steps))
+    rule = RULES[kind].starting(hits, leaders)
+    found = recipe(*({"id": leader} for leader in leaders),
+                   {"id": "it", "steps": steps, "rule": to_json(rule)})
+    for clause in sentence(found.lane("it"), found).clauses:
+        for slot in clause.parts:
+            if isinstance(slot, Slot) and slot.slot.startswith("rule.") and \
+                    slot.slot != "rule.kind" and draw(st.booleans()):
+                found = SetSlot(do="set", lane="it", slot=slot.slot,
+                                value=draw(_turned(slot))).apply(found)
+    return to_json(found.lane("it").rule)
+
+
 @st.composite
 def lanes(draw: st.DrawFn, index: int) -> dict[str, Any]:
     """Any lane that a musician could make, with some of every clause."""
     steps = draw(st.integers(1, 20))
-    kinds = ["euclid", "nth", "hand", "density"] + (["gaps", "answer"] if index else [])
-    kind = draw(st.sampled_from(kinds))
-    leader = f"l{draw(st.integers(0, max(0, index - 1)))}"
-    rule: dict[str, Any] = {
-        "euclid": {"pulses": draw(st.integers(0, steps)), "rotation": draw(st.integers(-9, 9))},
-        "nth": {"pulses": steps // 2, "index": "0"},
-        "hand": {"hits": draw(st.lists(st.integers(0, 19), max_size=8))},
-        "density": {"amount": draw(st.integers(0, 100)), "pull": draw(st.integers(-100, 100))},
-        "gaps": {"of": leader},
-        "answer": {"of": leader, "every": draw(st.integers(1, 3)),
-                   "place": draw(st.sampled_from(["0", "1/3", "1/2"]))},
-    }[kind]
-    followed = kind in ("gaps", "answer")
+    rule = draw(rules(steps, [f"l{i}" for i in range(index)]))
+    kind = RULES[rule["kind"]]
     lane: dict[str, Any] = {
         "id": f"l{index}", "name": f"L{index}", "note": draw(st.integers(36, 38)),
-        "steps": steps, "step": draw(STEPS), "rule": rule | {"kind": kind},
+        "steps": steps, "step": draw(STEPS), "rule": rule,
         "span": draw(st.sampled_from(["cycle", "cycle", "fit", "once"])),
-        "direction": "forward" if kind == "answer" else draw(DIRECTIONS),
-        "flip": False if kind == "answer" else draw(st.booleans()),
-        "reverse": not followed and draw(st.booleans()),
+        "direction": draw(DIRECTIONS) if kind.directed else "forward",
+        "flip": kind.flippable and draw(st.booleans()),
+        "reverse": kind.reversible and draw(st.booleans()),
         "shift": draw(st.sampled_from(["0", "1/32", "-1/16"])),
         "probability": draw(st.sampled_from([100, 60])),
         "gate": draw(st.sampled_from([50, 100, 230])),

@@ -5,14 +5,15 @@ from typing import Any
 
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from lattice.base.errors import RecipeError
+from lattice.base.words import Slot
 from lattice.edits import AnyEdit, apply_all
-from lattice.errors import RecipeError
-from lattice.meeting import meeting_point
+from lattice.out.meeting import meeting_point
 from lattice.play import play
 from lattice.recipe import Recipe, read, to_json
+from lattice.rules import FOLLOWING, RULES
 from lattice.sentence import CLAUSES, pattern_sentence, sentence
-from lattice.slots import Slot
-from lattice.strands import BOUNDS
+from lattice.strands.kinds import KINDS
 from pydantic import TypeAdapter
 
 from tests.core.recipes import documents, facts
@@ -20,12 +21,12 @@ from tests.core.recipes import documents, facts
 EDIT: TypeAdapter[Any] = TypeAdapter(AnyEdit)
 LANES = st.sampled_from(["l0", "l1", "l2"])
 STEP, STEPS = st.integers(0, 24), st.lists(st.integers(0, 24), min_size=1, max_size=5)
-KINDS = st.sampled_from([*BOUNDS, "sparkle"])
+STRANDS = st.sampled_from([*KINDS, "sparkle"])
 VALUES = st.lists(st.integers(-60, 130) | st.tuples(st.integers(0, 60), st.integers(40, 90)),
                   min_size=1, max_size=6)
 BEATS = st.sampled_from(["0", "1/2", "1", "3", "7/3", "1024"])
-ANY = st.integers(-9, 140) | st.sampled_from(["euclid", "hand", "gaps", "answer", "nth", "1/12",
-                                              "fit", "random", "", None, True, 0.5, [1, 2]])
+ANY = st.integers(-9, 140) | st.sampled_from([
+    *RULES, "1/12", "fit", "random", "", None, True, 0.5, [1, 2]])
 
 
 def edit(do: str, **fields: st.SearchStrategy[Any]) -> st.SearchStrategy[dict[str, Any]]:
@@ -51,13 +52,13 @@ EDITS = st.one_of(
     edit("lay_path", lane=LANES, path=st.lists(st.fixed_dictionaries({
         "start": BEATS, "beats": BEATS, "step": st.sampled_from(["1/8", "1/24", "1/64"]),
         "contour": st.integers(0, 100)}), max_size=3)),
-    edit("strand", lane=LANES, kind=KINDS, strand=st.none() | VALUES.map(
+    edit("strand", lane=LANES, kind=STRANDS, strand=st.none() | VALUES.map(
         lambda values: {"values": values, "by": "hit"})),
-    edit("read_strand", lane=LANES, kind=KINDS, by=st.sampled_from(["step", "cell", "hit"]),
+    edit("read_strand", lane=LANES, kind=STRANDS, by=st.sampled_from(["step", "cell", "hit"]),
          window=st.none() | st.tuples(STEP, STEP)),
-    edit("shape", lane=LANES, kind=KINDS, amount=st.integers(-200, 200), steps=st.none() | STEPS,
+    edit("shape", lane=LANES, kind=STRANDS, amount=st.integers(-200, 200), steps=st.none() | STEPS,
          how=st.sampled_from(["set", "raise", "rotate", "reverse", "randomise", "length"])),
-    edit("copy_strand", lane=LANES, kind=KINDS, source=LANES),
+    edit("copy_strand", lane=LANES, kind=STRANDS, source=LANES),
     edit("touch", lane=LANES, places=st.lists(st.fixed_dictionaries({
         "at": st.sampled_from([0, 0.25, 1.0, 5 / 3]), "louder": st.integers(-127, 127),
         "later": st.integers(-100, 100)}), min_size=1, max_size=3)),
@@ -66,7 +67,7 @@ EDITS = st.one_of(
     edit("pattern", field=st.sampled_from(["tempo", "meter", "bars"]),
          value=st.sampled_from([1, 16, 17, 120, [7, 8], [5, 3], [1]])),
     edit("add_lane", name=st.sampled_from(["Boiler", "Größe 9", "-"]), after=LANES,
-         follow=st.sampled_from([None, "gaps", "answer"])),
+         follow=st.sampled_from([None, *FOLLOWING])),
     edit("duplicate_lane", lane=LANES), edit("remove_lane", lane=LANES),
     edit("move_lane", lane=LANES, to=st.integers(0, 9)),
     edit("reroll", lane=st.none() | LANES, back=st.booleans()))

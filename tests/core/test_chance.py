@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from lattice.draws import Draws
+from lattice.base.draws import Draws
 from lattice.play import play
 
 from tests.core.recipes import euclid, hand, recipe, starts
@@ -17,6 +17,8 @@ def test_draw_vectors() -> None:
     """These hold for ever: a piece made today must sound the same in every later version."""
     draws = Draws(7, 0, "drip")
     assert [draws("chance", *index) for index in ((0, 0), (0, 1), (3, 200), (0, -1))] == VECTORS
+    assert draws("chance", 3, 200, 1, 1) == 0.9354525152328117
+    assert draws("chance", 3, 200, 1, 0) == draws("chance", 3, 200, 1) == 0.5194290842670134
 
 
 VECTORS = [0.642748107515685, 0.0814994333014698, 0.04503356992818219, 0.4697259063165291]

@@ -3,6 +3,7 @@
 from typing import Any
 
 import pytest
+from lattice.base.errors import RecipeError
 from lattice.edits import (
     AddClause,
     AddLane,
@@ -16,7 +17,6 @@ from lattice.edits import (
     SetSlot,
     SetStrand,
 )
-from lattice.errors import RecipeError
 from lattice.play import play
 from lattice.recipe import Recipe
 from lattice.rules import RULES

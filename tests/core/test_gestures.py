@@ -6,13 +6,13 @@ from typing import Any
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from lattice.base.errors import RecipeError
 from lattice.edits import AnyEdit, apply_all
-from lattice.errors import RecipeError
+from lattice.out.why import why
 from lattice.play import play
 from lattice.recipe import Recipe, to_json
 from lattice.sentence import sentence
-from lattice.strands import BOUNDS
-from lattice.why import why
+from lattice.strands.kinds import KINDS
 from pydantic import TypeAdapter
 
 from tests.core.recipes import documents, euclid, hand, recipe
@@ -76,7 +76,7 @@ def test_values_are_shaped_together() -> None:
     assert copied.lane("drip").strands == ramp.lane("pump").strands
 
 
-@given(documents(), st.sampled_from(sorted(BOUNDS)),
+@given(documents(), st.sampled_from(sorted(KINDS)),
        st.sampled_from(["raise", "rotate", "reverse", "randomise"]), st.integers(-60, 60))
 def test_shaping_keeps_length_and_bounds(document: dict[str, Any], kind: str, how: str,
                                          amount: int) -> None:
@@ -87,7 +87,7 @@ def test_shaping_keeps_length_and_bounds(document: dict[str, Any], kind: str, ho
     held = getattr(lane.strands, kind)
     values = getattr(after.lanes[0].strands, kind).values
     assert len(values) == (len(held.values) if held else lane.steps)
-    low, high = BOUNDS[kind]
+    low, high = KINDS[kind].low, KINDS[kind].high
     assert all(low <= end <= high for value in values
                for end in (value if isinstance(value, tuple) else (value, value)))
     assert after.lanes[1:] == before.lanes[1:]

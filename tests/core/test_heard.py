@@ -6,13 +6,14 @@ from typing import Any
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
-from lattice.clip import Segment, clip, heard
+from lattice.base.errors import RecipeError
+from lattice.base.frame import Swing
 from lattice.edits import AnyEdit, apply_all
-from lattice.errors import RecipeError
-from lattice.feel import Swing, swung
+from lattice.features.timing import swung
+from lattice.out.clip import Segment, clip, heard
 from lattice.play import Performance, play
 from lattice.recipe import Recipe, read
-from lattice.time import Timeline
+from lattice.time.grain import Timeline
 from pydantic import TypeAdapter
 
 from tests.core.recipes import documents, euclid, facts, recipe

@@ -13,9 +13,9 @@ from typing import Any
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
-from lattice.clip import Clip, Segment, clip
 from lattice.edits import SetSlot
-from lattice.midi import to_midi
+from lattice.out.clip import Clip, Segment, clip
+from lattice.out.midi import to_midi
 from lattice.play import play
 from lattice.recipe import Key, Recipe
 from mido import MidiFile

@@ -22,7 +22,7 @@ def certain(document: dict[str, Any]) -> dict[str, Any]:
             lane.pop(name, None)
         if lane["direction"] in ("random", "wander"):
             lane["direction"] = "bounce"
-        if lane["rule"]["kind"] == "density":
+        if lane["rule"]["kind"] not in Naive.RULES:
             lane["rule"] = {"kind": "euclid", "pulses": lane["steps"] // 2, "rotation": 1}
         lane["rolls"] = [roll | {"probability": 100} for roll in lane.get("rolls", [])
                          if "step" in roll]

@@ -8,13 +8,13 @@ from typing import Any
 
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from lattice.base.words import Slot
 from lattice.edits import SetLane
-from lattice.picture import pictures
+from lattice.out.view import pictures
+from lattice.out.why import why
 from lattice.play import Performance, groups, play
 from lattice.recipe import Recipe, read, to_json
 from lattice.sentence import CLAUSES, sentence
-from lattice.slots import Slot
-from lattice.why import why
 
 from tests.core.recipes import documents, euclid, facts, recipe
 
@@ -80,14 +80,14 @@ def test_documents_come_back_as_they_went(document: dict[str, Any]) -> None:
 def test_the_picture_shows_what_is_heard(document: dict[str, Any], start: int) -> None:
     found = read(document)
     performance = Performance(found)
-    heard = {lane.id: [[n.start, n.length, n.pitch, n.velocity]
+    heard = {lane.id: [(n.start, n.length, n.pitch, n.velocity)
                        for n in play(found, start, start + 8) if n.lane == lane.id]
              for lane in found.lanes}
     for group in groups(found):
         for lane_id, drawn in pictures(performance, group, start, start + 8).items():
-            assert drawn["notes"] == heard[lane_id]
-            assert len(drawn["cells"]) == len(drawn["steps"])
-            assert drawn["cells"] == sorted(drawn["cells"])
+            assert drawn.notes == heard[lane_id]
+            assert len(drawn.cells) == len(drawn.steps)
+            assert drawn.cells == sorted(drawn.cells)
 
 
 @many

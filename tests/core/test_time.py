@@ -4,7 +4,7 @@ from fractions import Fraction
 from itertools import pairwise
 
 import pytest
-from lattice.meeting import meeting_point
+from lattice.out.meeting import meeting_point
 from lattice.play import play
 
 from tests.core.recipes import euclid, hand, recipe, starts

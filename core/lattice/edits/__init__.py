@@ -46,3 +46,12 @@ def apply_all(recipe: Recipe, edits: Sequence[Edit]) -> Recipe:
     for edit in edits:
         recipe = edit.apply(recipe)
     return recipe
+
+
+CHANGE = 40.0
+"""The work of changing one lane, in the unit of lattice.out.work."""
+
+
+def work_of(edits: Sequence[Edit]) -> float:
+    """The work of making edits."""
+    return CHANGE * sum(edit.changes for edit in edits)

@@ -7,7 +7,8 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, ValidationError
 
-from lattice.errors import RecipeError
+from lattice.base.clauses import NEUTRAL, Fields
+from lattice.base.errors import RecipeError
 from lattice.recipe import MAX_LANES, Lane, Recipe, first_sentence, read, to_json
 
 
@@ -31,46 +32,50 @@ class Edit(BaseModel):
 
 
 def who(lane_id: str | None, recipe: Recipe) -> str:
+    """A lane's name, to begin a description with; nothing for the pattern."""
     return f"{recipe.lane(lane_id).name}: " if lane_id else ""
 
 
 def and_more(also: list[str]) -> str:
+    """How many other lanes are changed too, for the end of a description."""
     return f" (and {len(also)} more)" if also else ""
 
 
-def _set_path(document: Any, path: str, value: Any, drop: bool) -> None:
-    """Set a.b.0-style paths in a document; with `drop`, take the field out instead."""
+def set_path(document: Any, path: str, value: Any) -> None:
+    """Set a.b.0-style paths in a document; a neutral value takes the field out."""
     *parents, last = path.split(".")
     for name in parents:
         document = document[int(name)] if isinstance(document, list) else \
             document.setdefault(name, {})
     if isinstance(document, list):
         document[int(last)] = value
-    elif drop:
+    elif value is NEUTRAL:
         document.pop(last, None)
     else:
         document[last] = value
 
 
-def edited(lane: Lane, fields: Any, drop: bool = False) -> Lane:
+def edited(lane: Lane, fields: Fields) -> Lane:
+    """The lane with documents of fields changed, by their paths."""
     document = lane.model_dump(mode="json", by_alias=True)
     for path, value in fields.items():
-        _set_path(document, path, value, drop)
+        set_path(document, path, value)
     try:
         return Lane.model_validate(document)
     except ValidationError as problem:
         raise RecipeError(first_sentence(problem)) from None
 
 
-def changed(recipe: Recipe, fields: dict[str, Any], drop: bool = False) -> Recipe:
+def changed(recipe: Recipe, fields: Fields) -> Recipe:
     """The recipe with fields of its own changed; its lanes stay the very same objects."""
     document = to_json(recipe.model_copy(update={"lanes": ()}))
     for path, value in fields.items():
-        _set_path(document, path, value, drop)
+        set_path(document, path, value)
     return read(document).model_copy(update={"lanes": recipe.lanes})
 
 
 def with_lane(recipe: Recipe, lane: Lane) -> Recipe:
+    """The recipe with a lane in place of the one that has its id."""
     changed = recipe.model_copy(update={
         "lanes": tuple(lane if each.id == lane.id else each for each in recipe.lanes)})
     if lane.follows != recipe.lane(lane.id).follows:
@@ -79,6 +84,7 @@ def with_lane(recipe: Recipe, lane: Lane) -> Recipe:
 
 
 def with_new_lane(recipe: Recipe, lanes: list[Lane], new: Lane, after: str | None) -> Recipe:
+    """The recipe with a lane put after another, or at the end; RecipeError if it has too many."""
     if len(lanes) >= MAX_LANES:
         raise RecipeError(f"A pattern has up to {MAX_LANES} lanes.")
     place = lanes.index(recipe.lane(after)) + 1 if after else len(lanes)

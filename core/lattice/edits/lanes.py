@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
+from lattice.base.errors import RecipeError
+from lattice.base.percussion import note_name
+from lattice.base.values import LaneName, Seed
 from lattice.edits.base import (
     Edit,
     and_more,
@@ -16,10 +19,11 @@ from lattice.edits.base import (
     with_lane,
     with_new_lane,
 )
-from lattice.errors import RecipeError
-from lattice.percussion import note_name
 from lattice.recipe import MAX_LANES, Lane, Recipe
-from lattice.values import LaneName, Seed
+from lattice.rules import RULES, FollowingKind, rule_that
+
+FOUR_IN_16 = [step % 4 == 0 for step in range(16)]
+"""The hits of a new lane."""
 
 
 class SetLane(Edit):
@@ -67,17 +71,17 @@ class AddLane(Edit):
     name: LaneName | None = None
     note: Annotated[int, Field(ge=0, le=127)] = 42
     after: str | None = None
-    follow: Literal["gaps", "answer"] | None = None
+    follow: FollowingKind | None = None
 
     def apply(self, recipe: Recipe) -> Recipe:
         name = self.name or note_name(self.note)
-        document: dict[str, Any] = {"id": new_id(name, recipe), "name": name, "note": self.note,
-                                    "rule": {"kind": "euclid", "pulses": 4}}
+        lane = Lane(id=new_id(name, recipe), name=name, note=self.note,
+                    rule=rule_that("begins_lanes").starting(FOUR_IN_16, ()))
         if self.follow:
             leader = recipe.lane(self.after or "")
-            document |= {"step": str(leader.step), "steps": leader.steps,
-                         "rule": {"kind": self.follow, "of": leader.id}}
-        lane = Lane.model_validate(document)
+            rule = RULES[self.follow].starting((), [leader.id])
+            lane = lane.model_copy(update={"step": leader.step, "steps": leader.steps,
+                                           "rule": rule})
         return with_new_lane(recipe, [*recipe.lanes], lane, self.after)
 
     def describe(self, recipe: Recipe) -> str:

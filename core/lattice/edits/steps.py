@@ -7,17 +7,16 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from lattice.chance import Link, Turns
+from lattice.base.errors import RecipeError
+from lattice.base.values import Beats, Percent, StepNumber, limits
 from lattice.edits.base import Edit, edited, who, with_lane
 from lattice.edits.strands import CLOSE, strand_of, with_strand
-from lattice.errors import RecipeError
+from lattice.features.chance import Link, Turns
+from lattice.features.rolls import Roll, Strokes
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, to_json
-from lattice.rolls import Roll
-from lattice.rules.hand import Hand
-from lattice.strands import BOUNDS
-from lattice.time import RateStretch, cell_beats
-from lattice.values import Beats, Percent, StepNumber
+from lattice.strands.kinds import KINDS
+from lattice.time.fields import RateStretch
 
 
 class Put(Edit):
@@ -45,12 +44,10 @@ class Put(Edit):
     def apply(self, recipe: Recipe) -> Recipe:
         lane = recipe.lane(self.lane)
         on = self._on(lane, recipe)
-        if isinstance(lane.rule, Hand) and not (lane.reverse or lane.flip):
-            hits = set(lane.rule.hits) | set(self.steps) if on \
-                else set(lane.rule.hits) - set(self.steps)
+        drawn = None if lane.reverse or lane.flip else lane.rule.drawn(self.steps, on)
+        if drawn is not None:
             pins = {step: pin for step, pin in lane.pins.items() if step not in self.steps}
-            rule = lane.rule.model_copy(update={"hits": tuple(sorted(hits))})
-            return with_lane(recipe, lane.model_copy(update={"rule": rule, "pins": pins}))
+            return with_lane(recipe, lane.model_copy(update={"rule": drawn, "pins": pins}))
         hits_now = None if lane.follows else Performance(recipe).voice(lane.id).hits.base
         pins = dict(lane.pins)
         for step in self.steps:
@@ -114,7 +111,7 @@ class RollStretch(Edit):
     lane: str
     start: Beats
     beats: Beats
-    strokes: Annotated[int, Field(ge=1, le=256)] | None = None
+    strokes: Strokes | None = None
 
     def apply(self, recipe: Recipe) -> Recipe:
         lane = recipe.lane(self.lane)
@@ -122,7 +119,8 @@ class RollStretch(Edit):
         beats = min(self.beats, recipe.frame_beats - start)
         if beats == 0:
             raise RecipeError("A roll needs a stretch that is longer than nothing.")
-        strokes = self.strokes or min(256, max(2, round(2 * beats / cell_beats(lane, recipe))))
+        halves = round(2 * beats / lane.cell_beats(recipe))
+        strokes = self.strokes or min(limits(Strokes)[1], max(2, halves))
         roll = Roll(start=start, beats=beats, strokes=strokes)
         return with_lane(recipe, edited(lane, {
             "rolls": [each.model_dump(mode="json") for each in (*lane.rolls, roll)]}))
@@ -138,7 +136,7 @@ class RollCells(Edit):
     lane: str
     at: Annotated[float, Field(ge=0, lt=2**31)]
     until: Annotated[float, Field(ge=0, lt=2**31)]
-    strokes: Annotated[int, Field(ge=1, le=256)]
+    strokes: Strokes
 
     def apply(self, recipe: Recipe) -> Recipe:
         if self.until - self.at > recipe.frame_beats:
@@ -233,8 +231,8 @@ class Paste(Edit):
             if steps:
                 recipe = Put(do="put", lane=target.id, steps=steps, on=on).apply(recipe)
         lane = recipe.lane(target.id)
-        for kind in BOUNDS:
-            if getattr(source.strands, kind) is None and getattr(target.strands, kind) is None:
+        for kind in KINDS.values():
+            if source.strands.of(kind) is None and target.strands.of(kind) is None:
                 continue
             values = list(strand_of(lane, kind, by_step=True).values)
             copied = strand_of(source, kind, by_step=True).values
@@ -292,6 +290,6 @@ def _hits(lane: Lane, recipe: Recipe) -> list[bool]:
     hits = Performance(recipe).voice(lane.id).hits
     if hits.followed is None:
         return [lane.pins.get(step, hit) for step, hit in enumerate(hits.base)]
-    cycle = hits.times.ticks(lane.steps * cell_beats(lane, recipe))
+    cycle = hits.times.ticks(lane.steps * lane.cell_beats(recipe))
     found = {hit.step for hit in hits.between(0, cycle)}
     return [step in found for step in range(lane.steps)]

@@ -6,15 +6,16 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from lattice.draws import Draws
+from lattice.base.draws import Draws
+from lattice.base.errors import RecipeError
+from lattice.base.values import Document, Percent, StepNumber, half_up
 from lattice.edits.base import Edit, edited, who, with_lane
-from lattice.errors import RecipeError
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, to_json
-from lattice.strands import BOUNDS, WHOLE, By, Strand, StrandDirection, placer, single
-from lattice.values import Document, Percent, StepNumber, half_up
+from lattice.strands.fields import MOST_VALUES, By, Strand, StrandDirection, Value
+from lattice.strands.kinds import NUDGE, VELOCITY, StrandKind, kind_named
+from lattice.strands.reading import placer
 
-Value = float | tuple[float, float]
 CLOSE = 0.001
 """A place in beats names the hit that lies no further from it than this."""
 
@@ -28,7 +29,8 @@ class SetStrand(Edit):
     strand: dict[str, Any] | None
 
     def apply(self, recipe: Recipe) -> Recipe:
-        return with_lane(recipe, with_strand(recipe.lane(self.lane), self.kind, self.strand))
+        return with_lane(recipe, with_strand(recipe.lane(self.lane), kind_named(self.kind),
+                                             self.strand))
 
     def describe(self, recipe: Recipe) -> str:
         return f"{who(self.lane, recipe)}{self.kind} strand"
@@ -47,9 +49,10 @@ class ReadStrand(Edit):
 
     def apply(self, recipe: Recipe) -> Recipe:
         lane = recipe.lane(self.lane)
-        strand = strand_of(lane, self.kind)
+        kind = kind_named(self.kind)
         given = self.model_dump(include=self.model_fields_set & {"by", "direction", "window"})
-        return with_lane(recipe, with_strand(lane, self.kind, strand.model_dump() | given))
+        return with_lane(recipe, with_strand(lane, kind,
+                                             strand_of(lane, kind).model_dump() | given))
 
     def describe(self, recipe: Recipe) -> str:
         return f"{who(self.lane, recipe)}{self.kind}: way of reading"
@@ -76,7 +79,8 @@ class ShapeStrand(Edit):
 
     def apply(self, recipe: Recipe) -> Recipe:
         lane = recipe.lane(self.lane)
-        strand = strand_of(lane, self.kind, by_step=self.steps is not None)
+        kind = kind_named(self.kind)
+        strand = strand_of(lane, kind, by_step=self.steps is not None)
         values = list(strand.values)
         places = [step for step in self.steps if step < len(values)] \
             if self.steps is not None else list(range(len(values)))
@@ -85,26 +89,26 @@ class ShapeStrand(Edit):
             by = int(self.amount) % len(chosen)
             chosen = chosen[::-1] if self.how == "reverse" else chosen[-by:] + chosen[:-by]
         elif self.how == "randomise":
-            chosen = self._randomised(recipe, lane, chosen)
+            chosen = self._randomised(recipe, lane, kind, chosen)
         elif self.how == "length":
             count = int(self.amount)
-            if not 1 <= count <= 256:
-                raise RecipeError("A strand has 1 to 256 values.")
-            return with_lane(recipe, with_strand(lane, self.kind, to_json(strand) | {
+            if not 1 <= count <= MOST_VALUES:
+                raise RecipeError(f"A strand has 1 to {MOST_VALUES} values.")
+            return with_lane(recipe, with_strand(lane, kind, to_json(strand) | {
                 "values": [values[i % len(values)] for i in range(count)], "window": None}))
         else:
             amount = self.amount
-            chosen = [amount if self.how == "set" else moved(self.kind, value, amount)
+            chosen = [amount if self.how == "set" else kind.moved(value, amount)
                       for value in chosen]
         for place, value in zip(places, chosen, strict=True):
             values[place] = value
-        return with_lane(recipe, with_strand(lane, self.kind, to_json(strand) | {
+        return with_lane(recipe, with_strand(lane, kind, to_json(strand) | {
             "by": strand.by, "values": values}))
 
-    def _randomised(self, recipe: Recipe, lane: Lane, values: list[Value]) -> list[Value]:
-        low, high = BOUNDS[self.kind]
-        low, high = (low if self.low is None else self.low), (high if self.high is None
-                                                              else self.high)
+    def _randomised(self, recipe: Recipe, lane: Lane, kind: StrandKind,
+                    values: list[Value]) -> list[Value]:
+        low = kind.low if self.low is None else self.low
+        high = kind.high if self.high is None else self.high
         if low > high:
             raise RecipeError("A range goes from its lower to its higher end.")
         # The values themselves are part of the address, so that every press gives others.
@@ -128,8 +132,9 @@ class CopyStrand(Edit):
     source: str
 
     def apply(self, recipe: Recipe) -> Recipe:
-        strand = strand_of(recipe.lane(self.source), self.kind)
-        return with_lane(recipe, with_strand(recipe.lane(self.lane), self.kind,
+        kind = kind_named(self.kind)
+        strand = strand_of(recipe.lane(self.source), kind)
+        return with_lane(recipe, with_strand(recipe.lane(self.lane), kind,
                                              to_json(strand) | {"by": strand.by}))
 
     def describe(self, recipe: Recipe) -> str:
@@ -156,14 +161,14 @@ class Touch(Edit):
         voice = Performance(recipe).voice(lane.id)
         grain = voice.times.grain
         found = False
-        changed: dict[str, dict[int, float]] = {"velocity": {}, "nudge": {}}
+        changed: dict[StrandKind, dict[int, float]] = {VELOCITY: {}, NUDGE: {}}
         for place in self.places:
             near = voice.hits.between(*voice.times.around(place.at, place.at))
             hit = next((hit for hit in near if abs(hit.start / grain - place.at) < CLOSE), None)
             if hit is None:
                 continue
             found = True
-            for kind, by in (("velocity", place.louder), ("nudge", place.later)):
+            for kind, by in ((VELOCITY, place.louder), (NUDGE, place.later)):
                 if by:
                     at = placer(kind, strand_of(lane, kind), voice.draws)(hit)
                     changed[kind][at] = by
@@ -172,7 +177,7 @@ class Touch(Edit):
         for kind, moves in changed.items():
             if moves:
                 strand = strand_of(lane, kind)
-                values = [moved(kind, value, moves.get(i, 0))
+                values = [kind.moved(value, moves.get(i, 0))
                           for i, value in enumerate(strand.values)]
                 lane = with_strand(lane, kind, to_json(strand) | {"by": strand.by,
                                                                   "values": values})
@@ -183,14 +188,12 @@ class Touch(Edit):
         return f"{who(self.lane, recipe)}{count} wedge{'s' if count > 1 else ''} moved"
 
 
-def strand_of(lane: Lane, kind: str, *, by_step: bool = False) -> Strand:
+def strand_of(lane: Lane, kind: StrandKind, *, by_step: bool = False) -> Strand:
     """The lane's strand; or, where it has none (or, with `by_step`, one that is read otherwise or
     is shorter than the lane), one that says the same for every step."""
-    if kind not in BOUNDS:
-        raise RecipeError(f"A strand is one of {', '.join(BOUNDS)}.")
-    strand: Strand | None = getattr(lane.strands, kind)
+    strand = lane.strands.of(kind)
     if strand is None:
-        return Strand(values=(single(kind, lane),) * lane.steps)
+        return Strand(values=(lane.single(kind),) * lane.steps)
     fits = strand.by == "step" and len(strand.values) >= lane.steps
     if not by_step or (fits and strand.direction == "forward" and strand.window is None):
         return strand
@@ -199,20 +202,6 @@ def strand_of(lane: Lane, kind: str, *, by_step: bool = False) -> Strand:
     return Strand(values=tuple(values[step % len(values)] for step in range(lane.steps)))
 
 
-def with_strand(lane: Lane, kind: str, strand: dict[str, Any] | None) -> Lane:
+def with_strand(lane: Lane, kind: StrandKind, strand: dict[str, Any] | None) -> Lane:
     """The lane with another strand of this kind, or without one."""
-    if kind not in BOUNDS:
-        raise RecipeError(f"A strand is one of {', '.join(BOUNDS)}.")
-    return edited(lane, {f"strands.{kind}": strand})
-
-
-def moved(kind: str, value: Value, by: float) -> Value:
-    """A value raised by so much, a range with both its ends; it stops at its bounds."""
-    low, high = BOUNDS[kind]
-    if isinstance(value, tuple):
-        return (_bounded(value[0] + by, low, high, kind), _bounded(value[1] + by, low, high, kind))
-    return _bounded(value + by, low, high, kind)
-
-
-def _bounded(value: float, low: float, high: float, kind: str) -> float:
-    return min(high, max(low, half_up(value) if kind in WHOLE else round(value, 2)))
+    return edited(lane, {f"strands.{kind.name}": strand})

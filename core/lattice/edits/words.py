@@ -3,20 +3,23 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from contextlib import suppress
 from fractions import Fraction
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, TypeVar
 
-from pydantic import Field
+from pydantic import Field, ValidationError
 
-from lattice.edits.base import Edit, and_more, changed, edited, who, with_lane
-from lattice.errors import RecipeError
+from lattice.base.clauses import ClauseSource, Fields
+from lattice.base.errors import RecipeError
+from lattice.base.values import Document, limits, tidy
+from lattice.base.words import Slot
+from lattice.edits.base import Edit, and_more, changed, edited, set_path, who, with_lane
+from lattice.features.rolls import Strokes
 from lattice.play import Performance
-from lattice.recipe import Lane, Recipe
+from lattice.recipe import Lane, Recipe, first_sentence, to_json
 from lattice.rules import RULES, FollowingRule
-from lattice.sentence import CLAUSES, PATTERN_FIELDS, word
-from lattice.slots import ClauseKind, Slot
-from lattice.values import tidy
+from lattice.sentence import CLAUSES, PATTERN_CLAUSES, word
 
 
 class SetSlot(Edit):
@@ -48,9 +51,8 @@ class SetSlot(Edit):
             return lane if value == lane.rule.kind else _with_rule(lane, recipe, value)
         if self.slot == "steps":
             return _resized(lane, value)
-        if self.slot == "rule.pulses":  # the pattern number must stay within its count
-            rule = lane.rule.model_copy(update={"pulses": value}).resized(lane.steps)
-            return lane.model_copy(update={"rule": rule})
+        if self.slot.startswith("rule."):
+            return _rule_changed(lane, self.slot.removeprefix("rule."), value)
         return edited(lane, _stored(lane, self.slot, value))
 
     def describe(self, recipe: Recipe) -> str:
@@ -93,13 +95,9 @@ class AddClause(Edit):
 
     def apply(self, recipe: Recipe) -> Recipe:
         if self.lane is None:
-            field, value = _pattern_field(self.clause)
-            return changed(recipe, {field: value})
+            return changed(recipe, _added(_kind(self.clause, PATTERN_CLAUSES), recipe, "A pattern"))
         lane = recipe.lane(self.lane)
-        kind = _clause(self.clause)
-        if (kind.present(lane) and not kind.items) or not kind.possible(lane):
-            raise RecipeError(f"{lane.name} cannot have another “{kind.label}” clause.")
-        fields = kind.added(lane) if callable(kind.added) else kind.added
+        fields = _added(_kind(self.clause, CLAUSES), lane, lane.name)
         return _in_all(self, with_lane(recipe, edited(lane, fields)))
 
     def describe(self, recipe: Recipe) -> str:
@@ -115,18 +113,13 @@ class RemoveClause(Edit):
     also: Annotated[list[str], Field(max_length=64)] = []
 
     def apply(self, recipe: Recipe) -> Recipe:
-        if self.lane is None:
-            return changed(recipe, {_pattern_field(self.clause)[0]: None}, drop=True)
-        lane = recipe.lane(self.lane)
         name, _, number = self.clause.partition(".")
-        kind = _clause(name)
-        if kind.items is None or kind.without is None:
-            without = edited(lane, dict.fromkeys(kind.cleared), drop=True)
-        elif number.isdigit() and int(number[:4]) < kind.items(lane):
-            without = edited(lane, kind.without(lane, int(number)))
-        else:
-            raise RecipeError("That clause is no longer in the sentence.")
-        return _in_all(self, with_lane(recipe, without))
+        i = int(number) if number.isascii() and number.isdigit() and len(number) < 5 else -1
+        if self.lane is None:
+            return changed(recipe, _removed(_kind(name, PATTERN_CLAUSES), recipe, i))
+        lane = recipe.lane(self.lane)
+        fields = _removed(_kind(name, CLAUSES), lane, i)
+        return _in_all(self, with_lane(recipe, edited(lane, fields)))
 
     def describe(self, recipe: Recipe) -> str:
         return f"{who(self.lane, recipe)}without {self.clause.partition('.')[0].replace('-', ' ')}"
@@ -154,23 +147,49 @@ def _stored(lane: Lane, path: str, value: Any) -> dict[str, Any]:
         return {f"rolls.{number}.turns": turns}
     beats = lane.rolls[number].beats or Fraction(0)
     strokes = beats / (4 * Fraction(value))
-    if strokes.denominator != 1 or not 1 <= strokes <= 256:
+    fewest, most = limits(Strokes)
+    if strokes.denominator != 1 or not fewest <= strokes <= most:
         raise RecipeError(f"Strokes of {value} do not fit into {beats} beats a whole number of "
-                          "times, from 1 to 256.")
+                          f"times, from {fewest} to {most}.")
     return {f"rolls.{number}.strokes": int(strokes)}
 
 
-def _clause(clause_id: str) -> ClauseKind:
-    for kind in CLAUSES:
+D = TypeVar("D", bound=Document)
+
+
+def _kind(clause_id: str, kinds: Sequence[ClauseSource[D]]) -> ClauseSource[D]:
+    for kind in kinds:
         if kind.id == clause_id:
             return kind
     raise RecipeError(f'There is no clause "{clause_id}".')
 
 
-def _pattern_field(clause: str) -> tuple[str, Any]:
-    if clause not in PATTERN_FIELDS:
-        raise RecipeError(f'There is no clause "{clause}" for a pattern.')
-    return PATTERN_FIELDS[clause]
+def _added(kind: ClauseSource[D], document: D, name: str) -> Fields:
+    if kind.offer(document) is None:
+        raise RecipeError(f"{name} cannot have another “{kind.label}” clause.")
+    try:
+        return kind.added(document)
+    except ValidationError as problem:
+        raise RecipeError(first_sentence(problem)) from None
+
+
+def _removed(kind: ClauseSource[D], document: D, number: int) -> Fields:
+    fields = kind.removed(document, number)
+    if fields is None:
+        raise RecipeError("That clause is no longer in the sentence.")
+    return fields
+
+
+def _rule_changed(lane: Lane, path: str, value: Any) -> Lane:
+    """The lane with a parameter of its rule changed. What else the rule says may have to follow, as
+    a pattern's number its count of hits."""
+    document = to_json(lane.rule)
+    set_path(document, path, value)
+    try:
+        rule = type(lane.rule).model_validate(document)
+    except ValidationError as problem:
+        raise RecipeError(first_sentence(problem)) from None
+    return edited(lane, {"rule": to_json(rule.resized(lane.steps))})
 
 
 def _with_rule(lane: Lane, recipe: Recipe, kind: str) -> Lane:
@@ -179,12 +198,10 @@ def _with_rule(lane: Lane, recipe: Recipe, kind: str) -> Lane:
     others = [each.id for each in recipe.lanes if each.id != lane.id]
     hits = Performance(recipe).voice(lane.id).hits
     base = [False] * lane.steps if hits.followed else list(hits.base)
-    neutral = {"reverse": False, "flip": False, "direction": "forward"}
     starting = rule.starting(base, others)
-    if not issubclass(rule, FollowingRule) and not lane.follows:
-        neutral.pop("direction")
-        if kind != "hand":
-            neutral = {}
+    neutral: dict[str, Any] = {"reverse": False, "flip": False} if rule.copies else {}
+    if isinstance(starting, FollowingRule) or lane.follows:
+        neutral = {"reverse": False, "flip": False, "direction": "forward"}
     changed = lane.model_copy(update={**neutral, "rule": starting})
     if isinstance(starting, FollowingRule):
         return _first_without_circle(changed, recipe, others)

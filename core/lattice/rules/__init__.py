@@ -1,18 +1,27 @@
-"""Where hits fall: one module a rule, each with its parameters, its sentence and its code.
+"""Where hits fall: one file a rule, each with its parameters, its sentence and its code.
 
-A module in this package that defines a subclass of FixedRule with a `kind` is a rule; nothing else
-needs to be told about it.
+A module in this package that defines a subclass of FixedRule with a `title` is a rule; nothing
+else needs to be told about it. `lattice.rules.base` says what a rule offers.
 """
 
 from importlib import import_module
 from pkgutil import iter_modules
-from typing import TYPE_CHECKING, Annotated, Union
+from typing import TYPE_CHECKING, Annotated, Literal, Union
 
 from pydantic import Field
 
 from lattice.rules.base import FixedRule, FollowingRule, RuleContext
 
-__all__ = ["RULES", "FixedRule", "FollowingRule", "Rule", "RuleContext"]
+__all__ = [
+    "FOLLOWING",
+    "RULES",
+    "FixedRule",
+    "FollowingKind",
+    "FollowingRule",
+    "Rule",
+    "RuleContext",
+    "rule_that",
+]
 
 
 def _found() -> dict[str, type[FixedRule]]:
@@ -25,10 +34,20 @@ def _found() -> dict[str, type[FixedRule]]:
     return rules
 
 
+def rule_that(trait: str) -> type[FixedRule]:
+    """The one rule with a trait, such as `begins_lanes`."""
+    (rule,) = (rule for rule in RULES.values() if getattr(rule, trait))
+    return rule
+
+
 RULES: dict[str, type[FixedRule]] = _found()
 """The rules by their kind."""
+FOLLOWING = [kind for kind, rule in RULES.items() if issubclass(rule, FollowingRule)]
+"""The kinds of those that follow another lane."""
 
 if TYPE_CHECKING:
     Rule = FixedRule
+    FollowingKind = str
 else:
     Rule = Annotated[Union[tuple(RULES.values())], Field(discriminator="kind")]  # noqa: UP007
+    FollowingKind = Literal[tuple(FOLLOWING)]

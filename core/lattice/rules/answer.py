@@ -6,25 +6,29 @@ from bisect import bisect_right
 from collections.abc import Mapping, Sequence
 from fractions import Fraction
 from itertools import pairwise
-from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
+from typing import Annotated, ClassVar, Literal, Self
 
-from pydantic import BeforeValidator, Field
+from pydantic import AfterValidator, Field
 
-from lattice.rules.base import FollowingRule, steps_parts
-from lattice.slots import Slot, choice, fraction, nth
-from lattice.values import Rational, to_fraction
-
-if TYPE_CHECKING:
-    from lattice.recipe import Lane
+from lattice.base.values import Rational, Within, limits
+from lattice.base.words import Slot, choice, fraction, nth
+from lattice.rules.base import FollowingRule, grid_words
+from lattice.time.fields import TimeFields
 
 PLACES = ["0", "1/4", "1/3", "1/2", "2/3", "3/4"]
+FINEST = 1000
+REFUSAL = "The place of an answer goes from 0 up to, not including, 1."
 
 
-def _place(value: object) -> Fraction:
-    place = to_fraction(value)
-    if not 0 <= place < 1 or place.denominator > 1000:
-        raise ValueError("The place of an answer goes from 0 up to, not including, 1.")
+def _not_too_fine(place: Fraction) -> Fraction:
+    if place.denominator > FINEST:
+        raise ValueError(REFUSAL)
     return place
+
+
+Place = Annotated[Rational, AfterValidator(_not_too_fine), AfterValidator(
+    Within(Fraction(0), 1 - Fraction(1, FINEST), REFUSAL))]
+Every = Annotated[int, Field(ge=1, le=128)]
 
 
 class Answer(FollowingRule):
@@ -32,11 +36,17 @@ class Answer(FollowingRule):
 
     title: ClassVar[str] = "Answer"
     about: ClassVar[str] = "plays between another lane's hits"
+    flippable: ClassVar[bool] = False
+    directed: ClassVar[bool] = False
 
     kind: Literal["answer"]
     of: str
-    every: Annotated[int, Field(ge=1, le=128)] = 1
-    place: Annotated[Rational, BeforeValidator(_place)] = Fraction(1, 2)
+    every: Every = 1
+    place: Place = Fraction(1, 2)
+
+    @property
+    def divides(self) -> int:
+        return self.place.denominator
 
     def onsets(
         self, cells: Sequence[tuple[int, int]], heard: Sequence[tuple[int, int]], frame: int
@@ -52,21 +62,25 @@ class Answer(FollowingRule):
                 found.append((index, at))
         return found
 
-    def parts(self, lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
+    def words(self, lane: TimeFields, names: Mapping[str, str]) -> list[str | Slot]:
         return [
             "every ",
-            nth("rule.every", "every nth hit", self.every, 1, 128),
+            nth("rule.every", "every nth hit", self.every, *limits(Every)),
             " hit of ",
-            choice("rule.of", "other lane", self.of, dict(others)),
+            choice("rule.of", "other lane", self.of, dict(names)),
             ", ",
-            fraction("rule.place", "place of the answer", self.place, "0", "999/1000", PLACES),
+            fraction("rule.place", "place of the answer", self.place,
+                     *limits(Place), PLACES),
             " of the way to its next, on ",
-            *steps_parts(lane),
+            *grid_words(lane),
         ]
 
-    def reason(self, hit: bool, steps: int, others: Mapping[str, str]) -> str:
-        name = others.get(self.of, self.of)
+    def reason(self, hit: bool, steps: int, names: Mapping[str, str]) -> str:
+        name = names.get(self.of, self.of)
         return f"it answers {name}" if hit else f"no answer to {name} falls here"
+
+    def summary(self, leader: str) -> str:
+        return f"answers {leader}"
 
     @classmethod
     def starting(cls, hits: Sequence[bool], others: Sequence[str]) -> Self:

@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from fractions import Fraction
-from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
+from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import Field
 
-from lattice.rules.base import FixedRule, RuleContext, steps_parts
-from lattice.slots import Slot, number, percent
-from lattice.values import half_up
+from lattice.base.values import Percent, half_up, limits
+from lattice.base.words import Slot, number, percent
+from lattice.rules.base import FixedRule, RuleContext, grid_words
+from lattice.time.fields import TimeFields
 
-if TYPE_CHECKING:
-    from lattice.recipe import Lane
+Pull = Annotated[float, Field(ge=-100, le=100)]
 
 
 class Density(FixedRule):
@@ -23,14 +23,14 @@ class Density(FixedRule):
     about: ClassVar[str] = "a share of the steps, by weight and place in the bar"
 
     kind: Literal["density"]
-    amount: Annotated[float, Field(ge=0, le=100)]
-    pull: Annotated[float, Field(ge=-100, le=100)] = 0
+    amount: Percent
+    pull: Pull = 0
 
     def pattern(self, context: RuleContext) -> list[bool]:
         lean = abs(self.pull) / 100
         weights = []
         for step, place in enumerate(context.places):
-            strength = salience(place, context.meter)
+            strength = salience(place, context.frame.meter)
             if self.pull < 0:
                 strength = 1 - strength
             weights.append((1 - lean) * context.draws("density", step) + lean * strength)
@@ -38,17 +38,17 @@ class Density(FixedRule):
         chosen = set(heaviest[: half_up(self.amount * context.steps / 100)])
         return [step in chosen for step in range(context.steps)]
 
-    def parts(self, lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
+    def words(self, lane: TimeFields, names: Mapping[str, str]) -> list[str | Slot]:
         return [
-            percent("rule.amount", "density", self.amount),
+            percent("rule.amount", "density", self.amount, *limits(Percent)),
             " of ",
-            *steps_parts(lane),
+            *grid_words(lane),
             ", pulled ",
-            number("rule.pull", "pull to the beat", self.pull, -100, 100),
+            number("rule.pull", "pull to the beat", self.pull, *limits(Pull)),
             " to the beat",
         ]
 
-    def reason(self, hit: bool, steps: int, others: Mapping[str, str]) -> str:
+    def reason(self, hit: bool, steps: int, names: Mapping[str, str]) -> str:
         count = half_up(self.amount * steps / 100)
         return f"it is {'' if hit else 'not '}among the {count} heaviest of {steps} steps"
 

@@ -4,16 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from functools import lru_cache
-from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
+from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import Field
 
-from lattice.errors import RecipeError
-from lattice.rules.base import FixedRule, RuleContext, steps_parts
-from lattice.slots import Slot, number
+from lattice.base.errors import RecipeError
+from lattice.base.values import limits
+from lattice.base.words import Slot, number
+from lattice.rules.base import FixedRule, RuleContext, grid_words
+from lattice.time.fields import TimeFields
 
-if TYPE_CHECKING:
-    from lattice.recipe import Lane
+Pulses = Annotated[int, Field(ge=0, le=128)]
+Rotation = Annotated[int, Field(ge=-127, le=127)]
 
 
 class Euclid(FixedRule):
@@ -21,24 +23,25 @@ class Euclid(FixedRule):
 
     title: ClassVar[str] = "Spread"
     about: ClassVar[str] = "so many hits, as evenly as can be"
+    begins_lanes: ClassVar[bool] = True
 
     kind: Literal["euclid"]
-    pulses: Annotated[int, Field(ge=0, le=128)]
-    rotation: Annotated[int, Field(ge=-127, le=127)] = 0
+    pulses: Pulses
+    rotation: Rotation = 0
 
     def pattern(self, context: RuleContext) -> list[bool]:
         return rotated(euclid(self.pulses, context.steps), self.rotation)
 
-    def parts(self, lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
+    def words(self, lane: TimeFields, names: Mapping[str, str]) -> list[str | Slot]:
         return [
             number("rule.pulses", "hits", self.pulses, 0, lane.steps),
             " hits over ",
-            *steps_parts(lane),
+            *grid_words(lane),
             ", turned ",
-            number("rule.rotation", "turn", self.rotation, -127, 127),
+            number("rule.rotation", "turn", self.rotation, *limits(Rotation)),
         ]
 
-    def reason(self, hit: bool, steps: int, others: Mapping[str, str]) -> str:
+    def reason(self, hit: bool, steps: int, names: Mapping[str, str]) -> str:
         turned = f", turned {self.rotation}," if self.rotation else ""
         verb = "put it here" if hit else "left it empty"
         return f"{self.pulses} hits spread over {steps}{turned} {verb}"

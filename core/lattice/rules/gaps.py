@@ -4,13 +4,11 @@ from __future__ import annotations
 
 from bisect import bisect_left
 from collections.abc import Mapping, Sequence
-from typing import TYPE_CHECKING, ClassVar, Literal, Self
+from typing import ClassVar, Literal, Self
 
-from lattice.rules.base import FollowingRule, steps_parts
-from lattice.slots import Slot, choice
-
-if TYPE_CHECKING:
-    from lattice.recipe import Lane
+from lattice.base.words import Slot, choice
+from lattice.rules.base import FollowingRule, grid_words
+from lattice.time.fields import TimeFields
 
 
 class Gaps(FollowingRule):
@@ -32,13 +30,16 @@ class Gaps(FollowingRule):
             if bisect_left(starts, start) == bisect_left(starts, end)
         ]
 
-    def parts(self, lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
-        return [choice("rule.of", "other lane", self.of, dict(others)), " with ",
-                *steps_parts(lane)]
+    def words(self, lane: TimeFields, names: Mapping[str, str]) -> list[str | Slot]:
+        return [choice("rule.of", "other lane", self.of, dict(names)), " with ",
+                *grid_words(lane)]
 
-    def reason(self, hit: bool, steps: int, others: Mapping[str, str]) -> str:
+    def reason(self, hit: bool, steps: int, names: Mapping[str, str]) -> str:
         verb = "is silent" if hit else "plays"
-        return f"{others.get(self.of, self.of)} {verb} here"
+        return f"{names.get(self.of, self.of)} {verb} here"
+
+    def summary(self, leader: str) -> str:
+        return f"gaps of {leader}"
 
     @classmethod
     def starting(cls, hits: Sequence[bool], others: Sequence[str]) -> Self:

@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from typing import TYPE_CHECKING, Annotated, ClassVar, Literal, Self
+from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import AfterValidator, Field
 
-from lattice.rules.base import FixedRule, RuleContext, steps_parts
-from lattice.slots import Slot, step_list
-from lattice.values import StepNumber
-
-if TYPE_CHECKING:
-    from lattice.recipe import Lane
+from lattice.base.values import StepNumber
+from lattice.base.words import Slot, step_list
+from lattice.rules.base import FixedRule, RuleContext, grid_words
+from lattice.time.fields import TimeFields
 
 
 def _in_order(hits: tuple[int, ...]) -> tuple[int, ...]:
@@ -24,6 +22,8 @@ class Hand(FixedRule):
 
     title: ClassVar[str] = "Play"
     about: ClassVar[str] = "the steps that you set one by one"
+    holds_nothing: ClassVar[bool] = True
+    copies: ClassVar[bool] = True
 
     kind: Literal["hand"]
     hits: Annotated[tuple[StepNumber, ...], Field(max_length=128), AfterValidator(_in_order)] = ()
@@ -32,17 +32,21 @@ class Hand(FixedRule):
         chosen = set(self.hits)
         return [step in chosen for step in range(context.steps)]
 
-    def parts(self, lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
+    def words(self, lane: TimeFields, names: Mapping[str, str]) -> list[str | Slot]:
         hits = [hit for hit in self.hits if hit < lane.steps]
         return [
             "steps ",
             step_list("rule.hits", "steps played", hits, lane.steps),
             " by hand, of ",
-            *steps_parts(lane),
+            *grid_words(lane),
         ]
 
-    def reason(self, hit: bool, steps: int, others: Mapping[str, str]) -> str:
+    def reason(self, hit: bool, steps: int, names: Mapping[str, str]) -> str:
         return "set by hand" if hit else "left empty by hand"
+
+    def drawn(self, steps: Sequence[int], on: bool) -> Self:
+        hits = {*self.hits, *steps} if on else {*self.hits}.difference(steps)
+        return self.model_copy(update={"hits": tuple(sorted(hits))})
 
     @classmethod
     def starting(cls, hits: Sequence[bool], others: Sequence[str]) -> Self:

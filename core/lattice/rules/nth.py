@@ -4,16 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from math import comb
-from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal, Self
+from typing import Annotated, Any, ClassVar, Literal, Self
 
 from pydantic import BeforeValidator, Field
 
-from lattice.errors import RecipeError
-from lattice.rules.base import FixedRule, RuleContext, steps_parts
-from lattice.slots import Slot, number
-
-if TYPE_CHECKING:
-    from lattice.recipe import Lane
+from lattice.base.errors import RecipeError
+from lattice.base.words import Slot, index, number
+from lattice.rules.base import FixedRule, RuleContext, grid_words
+from lattice.time.fields import TimeFields
 
 
 def _decimal(value: Any) -> str:
@@ -23,32 +21,35 @@ def _decimal(value: Any) -> str:
     return str(int(text))
 
 
+Pulses = Annotated[int, Field(ge=0, le=128)]
+
+
 class Nth(FixedRule):
     """Pattern `index` (from 0, a decimal string) among those with `pulses` hits."""
 
     title: ClassVar[str] = "Take"
     about: ClassVar[str] = "any pattern with so many hits, by its number"
+    copies: ClassVar[bool] = True
 
     kind: Literal["nth"]
-    pulses: Annotated[int, Field(ge=0, le=128)]
+    pulses: Pulses
     index: Annotated[str, BeforeValidator(_decimal)] = "0"
 
     def pattern(self, context: RuleContext) -> list[bool]:
         return nth_pattern(self.pulses, context.steps, int(self.index))
 
-    def parts(self, lane: Lane, others: Mapping[str, str]) -> list[str | Slot]:
+    def words(self, lane: TimeFields, names: Mapping[str, str]) -> list[str | Slot]:
         count = comb(lane.steps, self.pulses)
         return [
             "pattern ",
-            Slot("rule.index", "index", "pattern number", self.index, f"{int(self.index):,}",
-                 "0", str(count - 1)),
+            index("rule.index", "pattern number", self.index, count),
             f" of {count:,} with ",
             number("rule.pulses", "hits", self.pulses, 0, lane.steps),
             " hits in ",
-            *steps_parts(lane),
+            *grid_words(lane),
         ]
 
-    def reason(self, hit: bool, steps: int, others: Mapping[str, str]) -> str:
+    def reason(self, hit: bool, steps: int, names: Mapping[str, str]) -> str:
         verb = "has a hit here" if hit else "has none here"
         return f"pattern {int(self.index):,} with {self.pulses} hits in {steps} steps {verb}"
 
@@ -61,8 +62,8 @@ class Nth(FixedRule):
 
     def resized(self, steps: int) -> Self:
         pulses = min(self.pulses, steps)
-        index = min(int(self.index), comb(steps, pulses) - 1)
-        return self.model_copy(update={"pulses": pulses, "index": str(index)})
+        last = comb(steps, pulses) - 1
+        return self.model_copy(update={"pulses": pulses, "index": str(min(int(self.index), last))})
 
     @classmethod
     def starting(cls, hits: Sequence[bool], others: Sequence[str]) -> Self:

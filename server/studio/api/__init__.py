@@ -2,11 +2,11 @@
 
 from django.db import InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
-from lattice.errors import RecipeError, told
+from lattice.base.errors import RecipeError, told
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
-from studio.api import clips, patterns, pieces, session
+from studio.api import clips, heard, patterns, pieces, session
 from studio.api.reading import UNREADABLE, NotToBeKept, StrictParser, strictly
 from studio.api.signed_in import owner_now
 from studio.page import OUT_OF_DATE
@@ -16,6 +16,7 @@ api = NinjaAPI(title="Jolly Lattice", version="1", auth=owner_now, docs_url=None
 api.add_router("", session.router)
 api.add_router("", pieces.router)
 api.add_router("", patterns.router)
+api.add_router("", heard.router)
 api.add_router("", clips.router)
 
 

@@ -9,13 +9,13 @@ from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
-from lattice.clip import Clip as CoreClip
-from lattice.midi import to_midi
+from lattice.out.clip import Clip as CoreClip
+from lattice.out.midi import to_midi
 from ninja import Router, Schema
 
 from studio.api.names import NameIn
 from studio.models import Clip, Piece
-from studio.thumbs import Thumb, thumb
+from studio.worked_out.thumbs import Thumb, thumb
 
 router = Router(tags=["clips"])
 

@@ -2,7 +2,7 @@
 
 from uuid import UUID
 
-from lattice.values import Name
+from lattice.base.values import Name
 from ninja import Schema
 
 

@@ -1,162 +1,29 @@
-"""One pattern: look at it, edit it, undo and redo, ask why, its Trail, and Keep."""
+"""One pattern: look at it, edit it, undo and redo, ask why."""
 
 from collections.abc import Callable
-from fractions import Fraction
-from typing import Any, Literal
+from typing import Any
 from uuid import UUID
 
 import orjson
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
+from lattice.base.errors import RecipeError
 from lattice.edits import AnyEdit, apply_all
-from lattice.errors import RecipeError
+from lattice.out.why import why
+from lattice.out.work import work
 from lattice.recipe import Recipe
-from lattice.slots import Group
-from lattice.why import why
-from lattice.work import work
 from ninja import Router, Schema
 from pydantic import Field
 
-from studio import history, trail
-from studio.api.clips import ClipOut, clip_out
 from studio.api.pieces import patterns_of
 from studio.api.signed_in import owner_lately
-from studio.limits import MOST_WORK, TOO_DENSE, check_edits
-from studio.look import look
 from studio.models import Pattern
-from studio.recipes import belongs, recipe_of
-from studio.thumbs import Thumb
+from studio.stored import history
+from studio.worked_out.limits import MOST_WORK, TOO_DENSE, check_edits
+from studio.worked_out.look import View, look
+from studio.worked_out.recipes import belongs, recipe_of
 
 router = Router(tags=["patterns"])
-
-
-class OptionOut(Schema):
-    """One entry of a pick list."""
-
-    value: Any
-    label: str
-    about: str
-
-
-class SlotOut(Schema):
-    """One word that can be changed; see lattice.slots."""
-
-    slot: str
-    kind: Literal["number", "index", "choice", "fraction", "list"]
-    label: str
-    value: Any
-    text: str
-    low: float | str | None
-    high: float | str | None
-    step: float
-    options: list[OptionOut]
-    offset: int
-
-
-class ClauseOut(Schema):
-    """A stretch of a sentence."""
-
-    id: str
-    parts: list[str | SlotOut]
-    label: str
-    removable: bool
-
-
-class OfferOut(Schema):
-    """A clause that could be added."""
-
-    id: str
-    label: str
-    about: str
-    group: Group
-
-
-class SentenceOut(Schema):
-    """A recipe in words."""
-
-    clauses: list[ClauseOut]
-    offers: list[OfferOut]
-
-
-class DrawnOut(Schema):
-    """A lane as drawn and heard; see lattice.picture.pictures. One with the same `stamp` as another
-    is the same in everything."""
-
-    cells: list[float]
-    steps: list[int]
-    lengths: float | list[float]
-    cycles: list[float]
-    pins: list[int]
-    hits: list[tuple[float, float, bool, list[tuple[float, float, int, int]]]]
-    notes: list[tuple[float, float, int, int]]
-    summary: str
-    period: int
-    stamp: str
-
-
-class LaneOut(Schema):
-    """A lane of the lattice."""
-
-    id: str
-    name: str
-    note: int
-    note_name: str
-    channel: int
-    mute: bool
-    solo: bool
-    audible: bool
-    drawn: DrawnOut
-
-
-class StrandOut(Schema):
-    """A strand of the chosen lane, or, where it has none, the value that holds for all its steps;
-    a value is a number or a range [low, high]."""
-
-    kind: str
-    used: bool
-    values: list[float | tuple[float, float]]
-    by: Literal["step", "cell", "hit"]
-    direction: Literal["forward", "backward", "bounce", "random"]
-    window: tuple[int, int] | None
-    low: float
-    high: float
-    whole: bool
-    period: int
-
-
-class ChosenOut(Schema):
-    """What is shown of the chosen lane only."""
-
-    lane: str
-    steps: int
-    sentence: SentenceOut
-    strands: list[StrandOut]
-    pins: int
-
-
-class MeetingOut(Schema):
-    """The meeting point; bars is null beyond 9,999 frames."""
-
-    words: str
-    bars: int | None
-
-
-class ViewOut(Schema):
-    """A pattern over a range of beats."""
-
-    tempo: float
-    meter: tuple[int, int]
-    bars: int
-    seed: int
-    bar_beats: float
-    frame_beats: float
-    sentence: SentenceOut
-    start: float
-    end: float
-    shortened: bool
-    meeting: MeetingOut
-    lanes: list[LaneOut]
-    chosen: ChosenOut | None
 
 
 class HistoryOut(Schema):
@@ -173,7 +40,7 @@ class StateOut(Schema):
     name: str
     revision: int
     history: HistoryOut
-    view: ViewOut
+    view: View
 
 
 class StaleOut(Schema):
@@ -235,52 +102,13 @@ class ChancesOut(Schema):
     lane: list[int]
 
 
-class TrailOut(Schema):
-    """A pass on the Trail; `start` and `beats` place it on the time line it was played on."""
-
-    id: int
-    number: int
-    beats: float
-    thumb: Thumb
-    kept: bool
-
-
-class KeepIn(Schema):
-    """What to keep: passes of the Trail, or so many `bars` of them from `first_bar` on; without
-    passes, so many bars of a revision from beat `start` on. `key` makes keeping twice harmless."""
-
-    passes: list[int] = Field(default=[], max_length=256)
-    first_bar: int = Field(default=1, ge=1, le=4096)
-    bars: int | None = Field(default=None, ge=1, le=64)
-    revision: int | None = None
-    start: float = Field(default=0, ge=0, lt=2**31)
-    key: UUID | None = None
-
-
-class HeardNote(Schema):
-    """A note of a pass, in beats from its start."""
-
-    start: float
-    length: float
-    pitch: int
-    velocity: int
-    channel: int
-    lane: str
-
-
-class HeardOut(Schema):
-    """A pass of the Trail, to be heard again note for note."""
-
-    beats: float
-    tempo: float
-    notes: list[HeardNote]
-
-
-def _json(answer: dict[str, Any], status: int = 200) -> HttpResponse:
+def json_of(answer: Any, status: int = 200) -> HttpResponse:
+    """An answer that needs no check against its schema, since its types are the schema's."""
     return HttpResponse(orjson.dumps(answer), content_type="application/json", status=status)
 
 
-def _pattern(request: HttpRequest, pattern_id: int) -> Pattern:
+def pattern_of(request: HttpRequest, pattern_id: int) -> Pattern:
+    """The signed-in owner's pattern; Http404 where it is not theirs, or deleted."""
     return get_object_or_404(patterns_of(request), pk=pattern_id, deleted=None)
 
 
@@ -302,14 +130,14 @@ def _state(pattern: Pattern, wanted: Wanted) -> dict[str, Any]:
 @router.post("/patterns/{pattern_id}/state", response=StateOut)
 def read_state(request: HttpRequest, pattern_id: int, data: Wanted) -> HttpResponse:
     """A pattern as it stands."""
-    return _json(_state(_pattern(request, pattern_id), data))
+    return json_of(_state(pattern_of(request, pattern_id), data))
 
 
-@router.post("/patterns/{pattern_id}/look", response=ViewOut, auth=owner_lately)
+@router.post("/patterns/{pattern_id}/look", response=View, auth=owner_lately)
 def look_at(request: HttpRequest, pattern_id: int, data: LookIn) -> HttpResponse:
     """A view of a revision, with edits tried out; nothing is stored."""
     recipe = _tried(request.auth, pattern_id, data)
-    return _json(look(recipe, data.start, data.end, data.chosen))
+    return json_of(look(recipe, data.start, data.end, data.chosen))
 
 
 @router.post("/patterns/{pattern_id}/edits", response={200: StateOut, 409: StaleOut})
@@ -341,9 +169,9 @@ def fill(request: HttpRequest, pattern_id: int, data: FillIn) -> HttpResponse:
 def _changed(wanted: Wanted, change: Callable[..., Pattern], *arguments: Any) -> HttpResponse:
     """The state after a change; 409 with the newer state where the pattern has moved on."""
     try:
-        return _json(_state(change(*arguments), wanted))
+        return json_of(_state(change(*arguments), wanted))
     except history.StaleEdit as stale:
-        return _json({
+        return json_of({
             "detail": "This pattern was changed in another window; here is the newer state.",
             "tried": stale.tried, "state": _state(stale.pattern, wanted)}, status=409)
 
@@ -362,60 +190,5 @@ def tell_why(request: HttpRequest, pattern_id: int, data: WhyIn) -> dict[str, st
 def earlier_chances(request: HttpRequest, pattern_id: int,
                     lane: str | None = None) -> dict[str, list[int]]:
     """The chances that can be gone back to."""
-    found = history.earlier_chances(_pattern(request, pattern_id), lane)
+    found = history.earlier_chances(pattern_of(request, pattern_id), lane)
     return {"pattern": found[0], "lane": found[1]}
-
-
-@router.get("/patterns/{pattern_id}/trail", response=list[TrailOut])
-def read_trail(request: HttpRequest, pattern_id: int) -> list[dict[str, Any]]:
-    """The last passes that were played, the newest last."""
-    entries = _pattern(request, pattern_id).trail.defer("segments").order_by("-id")[:200]
-    return [_trail_out(entry) for entry in reversed(entries)]
-
-
-def _trail_out(entry: Any) -> dict[str, Any]:
-    return {"id": entry.id, "number": entry.number, "beats": float(Fraction(entry.beats)),
-            "thumb": entry.picture, "kept": entry.kept}
-
-
-@router.post("/patterns/{pattern_id}/trail", response=TrailOut)
-def add_to_trail(request: HttpRequest, pattern_id: int, data: trail.HeardPass) -> HttpResponse:
-    """Put a pass that was played on the Trail."""
-    known = {segment.revision for segment in data.segments}
-    if not all(belongs(revision, pattern_id, request.auth) for revision in known):
-        trail.check_revisions(_pattern(request, pattern_id), known)
-    return _json(_trail_out(trail.remember(pattern_id, data)))
-
-
-@router.get("/patterns/{pattern_id}/trail/{pass_id}", response=HeardOut)
-def hear_again(request: HttpRequest, pattern_id: int, pass_id: int) -> dict[str, Any]:
-    """The notes of a pass, as they were heard."""
-    entry = get_object_or_404(_pattern(request, pattern_id).trail, pk=pass_id)
-    segments, beats = trail.in_a_row([entry])
-    taken = trail.take("", segments, 0, beats)
-    return {"beats": float(beats), "tempo": taken.tempo, "notes": taken.notes}
-
-
-@router.post("/patterns/{pattern_id}/keep", response=ClipOut)
-def keep(request: HttpRequest, pattern_id: int, data: KeepIn) -> dict[str, Any]:
-    """Make a clip of passes that were heard, or of bars still to come."""
-    pattern = _pattern(request, pattern_id)
-    kept = pattern.piece.clips.filter(key=data.key).first() if data.key else None
-    if kept:
-        return clip_out(kept)
-    if data.passes:
-        entries = list(pattern.trail.filter(pk__in=data.passes))
-        if len(entries) != len(set(data.passes)):
-            raise RecipeError("One of these passes is not on the Trail any more.")
-        return clip_out(trail.keep(pattern, entries, data.first_bar, data.bars, data.key))
-    bars = data.bars or 1
-    revision = data.revision if data.revision is not None else pattern.head_id
-    segment = {"revision": revision, "edits": [], "at": data.start, "start": data.start}
-    trail.check_revisions(pattern, {revision})
-    recipe = recipe_of(revision)
-    beats = bars * recipe.bar_beats
-    first = int(data.start / recipe.bar_beats) + 1
-    span = f"bar {first}" if bars == 1 else f"bars {first}–{first + bars - 1}"
-    segment["end"] = data.start + float(beats)
-    return clip_out(trail.shelve(pattern, [segment], data.start, beats, f"{pattern.name}, {span}",
-                                 data.key))

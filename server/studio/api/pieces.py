@@ -13,12 +13,12 @@ from django.utils import timezone
 from lattice.recipe import Recipe
 from ninja import Router, Schema
 
-from studio import history
 from studio.api.clips import ClipOut, clip_out, clips_of
 from studio.api.names import NameIn, NewIn
 from studio.models import Pattern, Piece
-from studio.recipes import recipe_of
-from studio.thumbs import Thumb, revision_thumb
+from studio.stored import history
+from studio.worked_out.recipes import recipe_of
+from studio.worked_out.thumbs import Thumb, revision_thumb
 
 router = Router(tags=["pieces"])
 DAYS_TO_COME_BACK = timedelta(days=30)

@@ -4,7 +4,7 @@ from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
 from django.contrib.auth.forms import UserCreationForm
 from django.http import HttpRequest
-from lattice.percussion import PERCUSSION
+from lattice.base.percussion import PERCUSSION
 from ninja import Router, Schema
 from ninja.errors import HttpError
 from ninja.security import APIKeyCookie

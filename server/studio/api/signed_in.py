@@ -10,7 +10,7 @@ from django.db import connection
 from django.http import HttpRequest
 from ninja.security import SessionAuth
 
-from studio.memory import Memory
+from studio.worked_out.memory import Memory
 
 SECONDS = 2.0
 """After a sign-out or a new password elsewhere, a look is still answered for so long at most."""

@@ -3,12 +3,12 @@ import createClient from 'openapi-fetch'
 import type { components, paths } from '@/generated/api'
 
 export type Schemas = components['schemas']
-export type View = Schemas['ViewOut']
-export type Lane = Schemas['LaneOut']
-export type Drawn = Schemas['DrawnOut']
-export type Sentence = Schemas['SentenceOut']
-export type Slot = Schemas['SlotOut']
-export type Strand = Schemas['StrandOut']
+export type View = Schemas['View']
+export type Lane = Schemas['ShownLane']
+export type Drawn = Schemas['DrawnLane']
+export type Sentence = Schemas['Sentence']
+export type Slot = Schemas['Slot']
+export type Strand = Schemas['ShownStrand']
 export type KeepIn = Schemas['KeepIn']
 export type Heard = Schemas['HeardOut']
 export type State = Schemas['StateOut']

@@ -33,10 +33,8 @@ watch(() => props.strand, () => {
 const shown = computed(() => Math.max(LEAST_BARS, values.value.length + 2))
 const step = computed(() => Math.min(30, (width.value - 4) / shown.value))
 const zero = computed(() => Math.max(props.strand.low, Math.min(0, props.strand.high)))
-/** Gates are mostly far below their highest value. */
-const top = computed(() => (props.strand.kind === 'gate' ? 200 : props.strand.high))
 const y = (value: number) => {
-  const share = (Math.min(value, top.value) - props.strand.low) / (top.value - props.strand.low)
+  const share = (Math.min(value, props.strand.top) - props.strand.low) / (props.strand.top - props.strand.low)
   return HEIGHT - share * HEIGHT
 }
 const ends = (value: Value): [number, number] => (Array.isArray(value) ? value : [value, value])
@@ -61,7 +59,7 @@ function valueAt(event: PointerEvent): [number, number] | null {
   if (!area) return null
   const place = Math.floor((event.clientX - area.left) / step.value)
   const share = 1 - (event.clientY - area.top) / HEIGHT
-  const raw = props.strand.low + share * (top.value - props.strand.low)
+  const raw = props.strand.low + share * (props.strand.top - props.strand.low)
   const bounded = Math.min(props.strand.high, Math.max(props.strand.low, raw))
   return [place, props.strand.whole ? Math.round(bounded) : Math.round(bounded * 10) / 10]
 }
@@ -93,7 +91,7 @@ const bracket = computed(() => (stretched.value ?? values.value.length) * step.v
 function pull(event: PointerEvent): void {
   const area = box.value?.getBoundingClientRect()
   if (stretched.value === null || !area) return
-  const count = Math.max(1, Math.min(256, Math.round((event.clientX - area.left) / step.value)))
+  const count = Math.max(1, Math.min(Number(props.strand.length.high), Math.round((event.clientX - area.left) / step.value)))
   if (count !== stretched.value) {
     stretched.value = count
     emit('length', count)
@@ -121,7 +119,7 @@ function key(event: KeyboardEvent, place: number): void {
     focused.value = Math.min(values.value.length - 1, Math.max(0, place + (event.key === 'ArrowLeft' ? -1 : 1)))
     void nextTick(() => box.value?.querySelectorAll<HTMLElement>('[role=slider]')[focused.value]?.focus())
   } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown' || event.key === 'PageUp' || event.key === 'PageDown') {
-    const by = (event.key.endsWith('Up') ? 1 : -1) * (event.key.startsWith('Page') ? 10 : 1)
+    const by = (event.key.endsWith('Up') ? 1 : -1) * (event.key.startsWith('Page') ? props.strand.raised : 1)
     const bounded = (value: number) => Math.min(props.strand.high, Math.max(props.strand.low, value))
     const next = [...values.value]
     const [low, high] = ends(next[place] ?? 0)
@@ -149,7 +147,7 @@ function key(event: KeyboardEvent, place: number): void {
       />
       <span
         v-if="!bar.again" role="slider" class="value" :tabindex="bar.place === focused ? 0 : -1"
-        :aria-label="`${strand.kind} value ${bar.place + 1}`" :aria-valuenow="ends(values[bar.place] ?? 0)[0]"
+        :aria-label="`${strand.word} value ${bar.place + 1}`" :aria-valuenow="ends(values[bar.place] ?? 0)[0]"
         :aria-valuetext="bar.text" :aria-valuemin="strand.low" :aria-valuemax="strand.high"
         :style="{ left: `${bar.left}px`, width: `${step - 2}px` }" @keydown="key($event, bar.place)"
         @focus="focused = bar.place" @pointerdown.stop

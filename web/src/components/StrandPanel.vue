@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The strands of the chosen lane: tabs of kinds, values drawn with the pointer or set from the keyboard. */
 import { computed, ref, useTemplateRef } from 'vue'
-import type { Edit, Slot, Strand } from '@/api/client'
+import type { Edit, Strand } from '@/api/client'
 import { rove } from '@/app/rove'
 import { useReturnFocus } from '@/app/useReturnFocus'
 import { usePattern } from '@/stores/pattern'
@@ -11,10 +11,7 @@ import StrandBars from './StrandBars.vue'
 
 const props = defineProps<{ strands: Strand[]; lane: string }>()
 const pattern = usePattern()
-const LABELS: Record<string, string> = { probability: 'chance' }
-const label = (kind: string) => LABELS[kind] ?? kind
-
-const kind = ref('velocity')
+const kind = ref(props.strands[0]?.kind ?? '')
 const strand = computed(() => props.strands.find((each) => each.kind === kind.value) ?? props.strands[0])
 const lanes = computed(() => [props.lane, ...pattern.also])
 /** Chosen steps narrow a change down to them; without any it means all values. */
@@ -28,7 +25,8 @@ function shaped(how: How, more: { amount?: number; low?: number; high?: number; 
 }
 function drawn(values: Strand['values']): Edit[] {
   const { by, direction, window } = strand.value as Strand
-  return lanes.value.map((lane) => ({ do: 'strand', lane, kind: kind.value, strand: { values, by, direction, window } }))
+  const read = { values, by: by.value, direction: direction.value, window }
+  return lanes.value.map((lane) => ({ do: 'strand', lane, kind: kind.value, strand: read }))
 }
 type Reading = Pick<Extract<Edit, { do: 'read_strand' }>, 'by' | 'direction' | 'window'>
 const readBy = (reading: Partial<Reading>): Edit[] =>
@@ -36,26 +34,7 @@ const readBy = (reading: Partial<Reading>): Edit[] =>
 const commit = (edits: Edit[]) => void pattern.commit(edits)
 const preview = (edits: Edit[]) => void pattern.preview(edits)
 
-function word(slot: string, name: string, value: unknown, more: Partial<Slot> = {}): Slot {
-  return {
-    slot, kind: 'number', label: name, value, text: String(value), low: 1, high: 256, step: 1, options: [], offset: 0,
-    ...more,
-  }
-}
-const options = (texts: Record<string, string>) => Object.entries(texts).map(([value, text]) => ({ value, label: text, about: '' }))
-const BY = { step: 'by step', cell: 'on through time', hit: 'one per hit' }
-const DIRECTIONS = { forward: 'forward', backward: 'backward', bounce: 'bouncing', random: 'in random order' }
-const words = computed(() => {
-  const now = strand.value
-  if (!now) return []
-  return [
-    word('length', 'length of the strand', now.values.length),
-    word('by', 'way of reading', now.by, { kind: 'choice', options: options(BY), text: BY[now.by] }),
-    word('direction', 'direction of the strand', now.direction, {
-      kind: 'choice', options: options(DIRECTIONS), text: DIRECTIONS[now.direction],
-    }),
-  ]
-})
+const words = computed(() => (strand.value ? [strand.value.length, strand.value.by, strand.value.direction] : []))
 function reading(slot: string, value: unknown): Edit[] {
   if (slot === 'length') return shaped('length', { amount: value as number })
   return readBy({ [slot]: value })
@@ -78,7 +57,7 @@ function randomise(): void {
     low: low.value ?? strand.value?.low, high: high.value ?? strand.value?.high, share: share.value,
   }))
 }
-const amount = computed(() => ({ velocity: 8, probability: 10, gate: 10, nudge: 5 })[kind.value] ?? 1)
+const amount = computed(() => strand.value?.raised ?? 1)
 const everything = ref('')
 function setAll(): void {
   if (everything.value.trim() !== '') commit(shaped('set', { amount: Number(everything.value) }))
@@ -90,10 +69,10 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
   <section v-if="strand" class="strands" aria-label="Strands">
     <div role="tablist" aria-label="Kinds of strand" class="kinds" @keydown="rove">
       <button
-        v-for="each in [...strands.map((each) => ({ kind: each.kind, used: each.used })), { kind: 'ride', used: false }]"
+        v-for="each in [...strands, { kind: 'ride', word: 'ride', used: false }]"
         :key="each.kind" type="button" role="tab" class="plain kind" :aria-selected="each.kind === kind"
         :tabindex="each.kind === kind ? 0 : -1" :class="{ used: each.used }" @click="kind = each.kind"
-      >{{ label(each.kind) }}<span v-if="each.used" class="unseen">, in use</span></button>
+      >{{ each.word }}<span v-if="each.used" class="unseen">, in use</span></button>
     </div>
     <RidePad v-if="kind === 'ride'" :lane="lane" />
     <template v-else>
@@ -119,7 +98,7 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
         <template #activator="{ props: menu }">
           <button v-bind="menu" type="button" class="plain tool" aria-haspopup="dialog">more …</button>
         </template>
-        <v-card ref="values" class="more" role="dialog" :aria-label="`All values of ${label(kind)}`">
+        <v-card ref="values" class="more" role="dialog" :aria-label="`All values of ${strand.word}`">
           <form @submit.prevent="setAll">
             <label>set {{ steps ? 'chosen' : 'all' }} to <input v-model="everything" type="number" :min="strand.low" :max="strand.high" step="any" /></label>
             <button type="submit" class="plain tool">set</button>

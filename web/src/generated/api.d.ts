@@ -419,13 +419,13 @@ export interface paths {
          * Read Trail
          * @description The last passes that were played, the newest last.
          */
-        get: operations["studio_api_patterns_read_trail"];
+        get: operations["studio_api_heard_read_trail"];
         put?: never;
         /**
          * Add To Trail
          * @description Put a pass that was played on the Trail.
          */
-        post: operations["studio_api_patterns_add_to_trail"];
+        post: operations["studio_api_heard_add_to_trail"];
         delete?: never;
         options?: never;
         head?: never;
@@ -443,7 +443,7 @@ export interface paths {
          * Hear Again
          * @description The notes of a pass, as they were heard.
          */
-        get: operations["studio_api_patterns_hear_again"];
+        get: operations["studio_api_heard_hear_again"];
         put?: never;
         post?: never;
         delete?: never;
@@ -465,7 +465,7 @@ export interface paths {
          * Keep
          * @description Make a clip of passes that were heard, or of bars still to come.
          */
-        post: operations["studio_api_patterns_keep"];
+        post: operations["studio_api_heard_keep"];
         delete?: never;
         options?: never;
         head?: never;
@@ -740,40 +740,40 @@ export interface components {
             copy_of?: number | null;
         };
         /**
-         * ChosenOut
-         * @description What is shown of the chosen lane only.
+         * Chosen
+         * @description What is shown of the chosen lane only; `pins` says how many steps a hand has set.
          */
-        ChosenOut: {
+        Chosen: {
             /** Lane */
             lane: string;
             /** Steps */
             steps: number;
-            sentence: components["schemas"]["SentenceOut"];
+            sentence: components["schemas"]["Sentence"];
             /** Strands */
-            strands: components["schemas"]["StrandOut"][];
+            strands: components["schemas"]["ShownStrand"][];
             /** Pins */
             pins: number;
         };
         /**
-         * ClauseOut
-         * @description A stretch of a sentence.
+         * Clause
+         * @description A stretch of a lane's sentence: text and slots in turn, what it is called, and whether it
+         *     may be taken away.
          */
-        ClauseOut: {
+        Clause: {
             /** Id */
             id: string;
             /** Parts */
-            parts: (string | components["schemas"]["SlotOut"])[];
+            parts: (string | components["schemas"]["Slot"])[];
             /** Label */
             label: string;
             /** Removable */
             removable: boolean;
         };
         /**
-         * DrawnOut
-         * @description A lane as drawn and heard; see lattice.picture.pictures. One with the same `stamp` as another
-         *     is the same in everything.
+         * DrawnLane
+         * @description A lane as drawn and heard. One with the same `stamp` as another is the same in everything.
          */
-        DrawnOut: {
+        DrawnLane: {
             /** Cells */
             cells: number[];
             /** Steps */
@@ -782,8 +782,6 @@ export interface components {
             lengths: number | number[];
             /** Cycles */
             cycles: number[];
-            /** Pins */
-            pins: number[];
             /** Hits */
             hits: [
                 number,
@@ -803,10 +801,12 @@ export interface components {
                 number,
                 number
             ][];
-            /** Summary */
-            summary: string;
+            /** Pins */
+            pins: number[];
             /** Period */
             period: number;
+            /** Summary */
+            summary: string;
             /** Stamp */
             stamp: string;
         };
@@ -821,10 +821,51 @@ export interface components {
             redo: string | null;
         };
         /**
-         * LaneOut
+         * Offer
+         * @description A clause that is not in use and can be added: its name, what it does in a few words, and
+         *     the group that it is listed in.
+         */
+        Offer: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** About */
+            about: string;
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "where hits fall" | "how loud" | "how sure" | "when" | "the lane's shape";
+        };
+        /**
+         * Option
+         * @description One entry of a pick list; `about` says in half a line what it does, where its label does
+         *     not.
+         */
+        Option: {
+            /** Value */
+            value: unknown;
+            /** Label */
+            label: string;
+            /** About */
+            about: string;
+        };
+        /**
+         * Sentence
+         * @description A lane's recipe in words, or what holds for the whole pattern.
+         */
+        Sentence: {
+            /** Clauses */
+            clauses: components["schemas"]["Clause"][];
+            /** Offers */
+            offers: components["schemas"]["Offer"][];
+        };
+        /**
+         * ShownLane
          * @description A lane of the lattice.
          */
-        LaneOut: {
+        ShownLane: {
             /** Id */
             id: string;
             /** Name */
@@ -841,62 +882,71 @@ export interface components {
             solo: boolean;
             /** Audible */
             audible: boolean;
-            drawn: components["schemas"]["DrawnOut"];
+            drawn: components["schemas"]["DrawnLane"];
         };
         /**
-         * MeetingOut
+         * ShownMeeting
          * @description The meeting point; bars is null beyond 9,999 frames.
          */
-        MeetingOut: {
+        ShownMeeting: {
             /** Words */
             words: string;
             /** Bars */
             bars: number | null;
         };
         /**
-         * OfferOut
-         * @description A clause that could be added.
+         * ShownStrand
+         * @description A strand of the chosen lane; `used` is false for one that only repeats the lane's single
+         *     value.
+         *
+         *     word: what it is called. values: numbers, or ranges [low, high]. low, high: the bounds of its
+         *     kind, top: where its axis ends; whole: whether its values are whole numbers; raised: how much
+         *     one raise is. period: after how many steps, cells or hits they come round. length, by and
+         *     direction: how it is read, as words that can be changed.
          */
-        OfferOut: {
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** About */
-            about: string;
-            /**
-             * Group
-             * @enum {string}
-             */
-            group: "where hits fall" | "how loud" | "how sure" | "when" | "the lane's shape";
+        ShownStrand: {
+            /** Kind */
+            kind: string;
+            /** Word */
+            word: string;
+            /** Used */
+            used: boolean;
+            /** Values */
+            values: (number | [
+                number,
+                number
+            ])[];
+            /** Window */
+            window: [
+                number,
+                number
+            ] | null;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Top */
+            top: number;
+            /** Whole */
+            whole: boolean;
+            /** Raised */
+            raised: number;
+            /** Period */
+            period: number;
+            length: components["schemas"]["Slot"];
+            by: components["schemas"]["Slot"];
+            direction: components["schemas"]["Slot"];
         };
         /**
-         * OptionOut
-         * @description One entry of a pick list.
+         * Slot
+         * @description One word that can be changed.
+         *
+         *     kind: number (dragged, typed, stepped), index (the same for whole numbers of any size, carried
+         *     as decimal strings), choice (picked), fraction (picked or typed), list (numbers, typed).
+         *     `label` names it for screen readers and in messages; `text` is how it reads in the sentence;
+         *     `step` is what one arrow key or a few pixels of dragging add.
          */
-        OptionOut: {
-            /** Value */
-            value: unknown;
-            /** Label */
-            label: string;
-            /** About */
-            about: string;
-        };
-        /**
-         * SentenceOut
-         * @description A recipe in words.
-         */
-        SentenceOut: {
-            /** Clauses */
-            clauses: components["schemas"]["ClauseOut"][];
-            /** Offers */
-            offers: components["schemas"]["OfferOut"][];
-        };
-        /**
-         * SlotOut
-         * @description One word that can be changed; see lattice.slots.
-         */
-        SlotOut: {
+        Slot: {
             /** Slot */
             slot: string;
             /**
@@ -917,7 +967,7 @@ export interface components {
             /** Step */
             step: number;
             /** Options */
-            options: components["schemas"]["OptionOut"][];
+            options: components["schemas"]["Option"][];
             /** Offset */
             offset: number;
         };
@@ -933,52 +983,13 @@ export interface components {
             /** Revision */
             revision: number;
             history: components["schemas"]["HistoryOut"];
-            view: components["schemas"]["ViewOut"];
+            view: components["schemas"]["View"];
         };
         /**
-         * StrandOut
-         * @description A strand of the chosen lane, or, where it has none, the value that holds for all its steps;
-         *     a value is a number or a range [low, high].
+         * View
+         * @description A pattern over a range of beats; `shortened` if that is less than was asked for.
          */
-        StrandOut: {
-            /** Kind */
-            kind: string;
-            /** Used */
-            used: boolean;
-            /** Values */
-            values: (number | [
-                number,
-                number
-            ])[];
-            /**
-             * By
-             * @enum {string}
-             */
-            by: "step" | "cell" | "hit";
-            /**
-             * Direction
-             * @enum {string}
-             */
-            direction: "forward" | "backward" | "bounce" | "random";
-            /** Window */
-            window: [
-                number,
-                number
-            ] | null;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Whole */
-            whole: boolean;
-            /** Period */
-            period: number;
-        };
-        /**
-         * ViewOut
-         * @description A pattern over a range of beats.
-         */
-        ViewOut: {
+        View: {
             /** Tempo */
             tempo: number;
             /** Meter */
@@ -994,17 +1005,17 @@ export interface components {
             bar_beats: number;
             /** Frame Beats */
             frame_beats: number;
-            sentence: components["schemas"]["SentenceOut"];
+            sentence: components["schemas"]["Sentence"];
             /** Start */
             start: number;
             /** End */
             end: number;
             /** Shortened */
             shortened: boolean;
-            meeting: components["schemas"]["MeetingOut"];
+            meeting: components["schemas"]["ShownMeeting"];
             /** Lanes */
-            lanes: components["schemas"]["LaneOut"][];
-            chosen: components["schemas"]["ChosenOut"] | null;
+            lanes: components["schemas"]["ShownLane"][];
+            chosen: components["schemas"]["Chosen"] | null;
         };
         /**
          * Wanted
@@ -1061,7 +1072,7 @@ export interface components {
             /** After */
             after?: string | null;
             /** Follow */
-            follow?: ("gaps" | "answer") | null;
+            follow?: ("answer" | "gaps") | null;
         };
         /**
          * CopyStrand
@@ -2251,7 +2262,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ViewOut"];
+                    "application/json": components["schemas"]["View"];
                 };
             };
         };
@@ -2446,7 +2457,7 @@ export interface operations {
             };
         };
     };
-    studio_api_patterns_read_trail: {
+    studio_api_heard_read_trail: {
         parameters: {
             query?: never;
             header?: never;
@@ -2468,7 +2479,7 @@ export interface operations {
             };
         };
     };
-    studio_api_patterns_add_to_trail: {
+    studio_api_heard_add_to_trail: {
         parameters: {
             query?: never;
             header?: never;
@@ -2494,7 +2505,7 @@ export interface operations {
             };
         };
     };
-    studio_api_patterns_hear_again: {
+    studio_api_heard_hear_again: {
         parameters: {
             query?: never;
             header?: never;
@@ -2517,7 +2528,7 @@ export interface operations {
             };
         };
     };
-    studio_api_patterns_keep: {
+    studio_api_heard_keep: {
         parameters: {
             query?: never;
             header?: never;

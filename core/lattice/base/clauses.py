@@ -1,0 +1,117 @@
+"""Kinds of clauses: what a lane's sentence may say, and how each is put in and taken away.
+
+A kind takes only the group of fields that it speaks of (or a frame, for what holds in the whole
+pattern); `lattice.sentence` puts the kinds of all groups together, since a lane has all groups.
+The fields that a kind changes are documents by path; `NEUTRAL` sets a field back.
+"""
+
+from __future__ import annotations
+
+from abc import abstractmethod
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any, Final, Generic, TypeVar
+
+from lattice.base.values import Document
+from lattice.base.words import Clause, Group, Offer, Slot
+
+NEUTRAL: Final = object()
+Part = str | Slot
+Names = Mapping[str, str]
+"""The other lanes' names by their ids."""
+Fields = Mapping[str, Any]
+"""Documents of fields by their paths, as in "vary.velocity"."""
+
+G_contra = TypeVar("G_contra", bound=Document, contravariant=True)
+Item = TypeVar("Item")
+
+
+@dataclass(frozen=True)
+class ClauseSource(Generic[G_contra]):
+    """A kind of clause. `about` says in a few words what it does, `group` where it is listed among
+    those that can be added."""
+
+    id: str
+    label: str
+
+    @abstractmethod
+    def said(self, lane: G_contra, names: Names) -> Iterator[Clause]:
+        """The clauses of this kind that a lane has."""
+
+    @abstractmethod
+    def offer(self, lane: G_contra) -> Offer | None:
+        """What can be added, if it can."""
+
+    @abstractmethod
+    def added(self, lane: G_contra) -> Fields:
+        """The fields that adding it puts in."""
+
+    @abstractmethod
+    def removed(self, lane: G_contra, number: int) -> Fields | None:
+        """The fields that taking one away sets; None where there is none with this number."""
+
+
+@dataclass(frozen=True)
+class ClauseKind(ClauseSource[G_contra]):
+    """A clause that a lane has once, or not.
+
+    `starts` are the fields that "+ label" puts in (a callable works them out from the lane);
+    `cleared` the fields that taking it away sets back to neutral, none if it always stays.
+    """
+
+    present: Callable[[G_contra], bool]
+    parts: Callable[[G_contra, Names], Sequence[Part]]
+    starts: Fields | Callable[[G_contra], Fields] | None = None
+    cleared: Sequence[str] = ()
+    possible: Callable[[G_contra], bool] = lambda lane: True
+    about: str = ""
+    group: Group = "the lane's shape"
+
+    def said(self, lane: G_contra, names: Names) -> Iterator[Clause]:
+        if self.present(lane) and (parts := self.parts(lane, names)):
+            yield Clause(self.id, parts, self.label, bool(self.cleared))
+
+    def offer(self, lane: G_contra) -> Offer | None:
+        if self.starts is None or self.present(lane) or not self.possible(lane):
+            return None
+        return Offer(self.id, self.label, self.about, self.group)
+
+    def added(self, lane: G_contra) -> Fields:
+        return self.starts(lane) if callable(self.starts) else self.starts or {}
+
+    def removed(self, lane: G_contra, number: int) -> Fields | None:
+        return dict.fromkeys(self.cleared, NEUTRAL)
+
+
+@dataclass(frozen=True)
+class ClauseList(ClauseSource[G_contra], Generic[G_contra, Item]):
+    """A clause of which a lane may have several, one for each of `items`.
+
+    `parts` also takes the number of the item. `another` is the item that "+ label" adds, `stored`
+    the document of all of them, which `field` holds.
+    """
+
+    field: str
+    items: Callable[[G_contra], Sequence[Item]]
+    parts: Callable[[G_contra, Names, int], Sequence[Part]]
+    another: Callable[[G_contra], Item]
+    stored: Callable[[Sequence[Item]], Any]
+    about: str
+    group: Group = "the lane's shape"
+
+    def said(self, lane: G_contra, names: Names) -> Iterator[Clause]:
+        for i in range(len(self.items(lane))):
+            yield Clause(f"{self.id}.{i}", self.parts(lane, names, i), f"{self.label} {i + 1}",
+                         True)
+
+    def offer(self, lane: G_contra) -> Offer | None:
+        return Offer(self.id, self.label, self.about, self.group)
+
+    def added(self, lane: G_contra) -> Fields:
+        return {self.field: self.stored([*self.items(lane), self.another(lane)])}
+
+    def removed(self, lane: G_contra, number: int) -> Fields | None:
+        items = self.items(lane)
+        if not 0 <= number < len(items):
+            return None
+        return {self.field: self.stored([*items[:number], *items[number + 1 :]])}

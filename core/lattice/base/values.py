@@ -1,0 +1,140 @@
+"""The small value types that a recipe is made of.
+
+A type carries its own bounds; words and messages read them from it with `limits`.
+"""
+
+import re
+from collections.abc import Hashable
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Annotated, Any, cast, get_args
+
+from pydantic import (
+    AfterValidator,
+    BaseModel,
+    BeforeValidator,
+    ConfigDict,
+    Field,
+    PlainSerializer,
+    WithJsonSchema,
+)
+from pydantic.fields import FieldInfo
+
+MAX_DENOMINATOR = 100_000
+
+
+class Document(BaseModel):
+    """A part of a recipe: immutable, and refusing fields it does not know."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", populate_by_name=True, strict=False,
+                              allow_inf_nan=False)
+
+
+def to_fraction(value: Any) -> Fraction:
+    """Read "3/16", "-1/32", "2" or a whole number; ValueError (one sentence) for anything else."""
+    if isinstance(value, Fraction):
+        fraction = value
+    elif isinstance(value, int) and not isinstance(value, bool) and abs(value) <= MAX_DENOMINATOR:
+        fraction = Fraction(value)
+    elif isinstance(value, str) and re.fullmatch(r"\s*[+-]?\d{1,6}(\s*/\s*\d{1,6})?\s*", value):
+        top, _, bottom = value.replace(" ", "").partition("/")
+        if bottom and int(bottom) == 0:
+            raise ValueError("A fraction cannot be divided by zero.")
+        fraction = Fraction(int(top), int(bottom or 1))
+    else:
+        raise ValueError("Write a fraction such as 1/16, 1/12 or 3/16.")
+    if fraction.denominator > MAX_DENOMINATOR:
+        raise ValueError(f"The lower half of a fraction goes up to {MAX_DENOMINATOR:,}.")
+    return fraction
+
+
+Rational = Annotated[
+    Fraction,
+    BeforeValidator(to_fraction),
+    PlainSerializer(str, return_type=str),
+    WithJsonSchema({"type": ["string", "integer"], "pattern": r"^[+-]?\d{1,6}(/\d{1,6})?$"}),
+]
+"""An exact fraction; in JSON a string such as "3/16", or a whole number."""
+
+
+@dataclass(frozen=True, slots=True)
+class Within:
+    """Bounds of an exact fraction, and the sentence for what lies beyond them."""
+
+    low: Fraction
+    high: Fraction
+    refusal: str
+
+    def __call__(self, value: Fraction) -> Fraction:
+        if not self.low <= value <= self.high:
+            raise ValueError(self.refusal)
+        return value
+
+
+StepLength = Annotated[Rational, AfterValidator(Within(
+    Fraction(1, 1024), Fraction(16), "A step length goes from 1/1024 to 16 whole notes."))]
+"""A fraction of a whole note, 1/1024 to 16."""
+
+Beats = Annotated[Rational, AfterValidator(Within(
+    Fraction(0), Fraction(1024), "Beats go from 0 to 1,024."))]
+"""Quarter-note beats, 0 to 1,024, exact."""
+
+Velocity = Annotated[int, Field(ge=1, le=127)]
+Percent = Annotated[float, Field(ge=0, le=100)]
+Gate = Annotated[float, Field(ge=1, le=800)]
+"""A length in percent of the cell."""
+Scale = Annotated[float, Field(ge=0, le=200)]
+"""A scaling in percent, 0 to 200; 100 changes nothing."""
+
+Seed = Annotated[int, Field(ge=0, lt=2**53)]
+"""A seed; below 2^53, so that every JSON reader keeps it whole."""
+
+
+def limits(kind: Any) -> tuple[Any, Any]:
+    """The lowest and the highest value that an annotated type takes; TypeError if it has none."""
+    low = high = None
+    for note in get_args(kind)[1:]:
+        if isinstance(note, AfterValidator) and isinstance(note.func, Within):
+            low, high = note.func.low, note.func.high
+        elif isinstance(note, FieldInfo):
+            for bound in note.metadata:
+                low, high = getattr(bound, "ge", low), getattr(bound, "le", high)
+    if low is None or high is None:
+        raise TypeError(f"{kind} is not bounded on both sides.")
+    return low, high
+
+
+def one_line(text: str) -> str:
+    """A name as people type it, without the blanks around it; ValueError (one sentence) where
+    nothing is left of it, or it holds what cannot be printed on one line."""
+    if not text.strip() or not text.isprintable():
+        raise ValueError("A name needs at least one letter, on one line.")
+    return text.strip()
+
+
+LaneName = Annotated[str, Field(min_length=1, max_length=60), AfterValidator(one_line)]
+Name = Annotated[str, Field(min_length=1, max_length=80), AfterValidator(one_line)]
+"""What pieces, patterns and clips are called."""
+
+StepNumber = Annotated[int, Field(ge=0, le=127)]
+
+
+def fixed(value: Any) -> Hashable:
+    """A field's value so that it can be part of a key: what a dictionary holds, in no order."""
+    return frozenset(value.items()) if isinstance(value, dict) else cast(Hashable, value)
+
+
+def to_json(document: BaseModel) -> dict[str, Any]:
+    """The document of a recipe (or a part of one), neutral values left out."""
+    return document.model_dump(mode="json", exclude_defaults=True, by_alias=True)
+
+
+def half_up(value: float) -> int:
+    """Round to the nearest whole number, halves upward; also those that floating point has left a
+    hair below."""
+    return int((value + 0.500000001) // 1)
+
+
+def tidy(value: float) -> int | float:
+    """A number as people write it: 3 rather than 3.0."""
+    return int(value) if value == int(value) else value

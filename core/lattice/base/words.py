@@ -1,0 +1,201 @@
+"""Sentences: clauses made of words, some of which can be changed.
+
+A slot is one changeable word. Its `slot` is the path of the field that it changes in the lane's
+(or pattern's) document, so that what is shown, its bounds and what is stored are one definition.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Any, Literal, get_args
+
+from lattice.base.errors import RecipeError
+from lattice.base.values import tidy, to_fraction
+
+Group = Literal["where hits fall", "how loud", "how sure", "when", "the lane's shape"]
+GROUPS: tuple[Group, ...] = get_args(Group)
+SlotKind = Literal["number", "index", "choice", "fraction", "list"]
+
+
+@dataclass(frozen=True, slots=True)
+class Option:
+    """One entry of a pick list; `about` says in half a line what it does, where its label does
+    not."""
+
+    value: Any
+    label: str
+    about: str
+
+
+@dataclass(frozen=True, slots=True)
+class Slot:
+    """One word that can be changed.
+
+    kind: number (dragged, typed, stepped), index (the same for whole numbers of any size, carried
+    as decimal strings), choice (picked), fraction (picked or typed), list (numbers, typed).
+    `label` names it for screen readers and in messages; `text` is how it reads in the sentence;
+    `step` is what one arrow key or a few pixels of dragging add.
+    """
+
+    slot: str
+    kind: SlotKind
+    label: str
+    value: Any
+    text: str
+    low: float | str | None
+    high: float | str | None
+    step: float
+    options: Sequence[Option]
+    offset: int
+    """What people count from where the document counts from 0: 1 for numbers of steps."""
+
+    @property
+    def bounds(self) -> tuple[float, float]:
+        """The range of a number or list."""
+        return float(self.low or 0), float(self.high or 0)
+
+    def accept(self, value: Any) -> Any:
+        """The value as the document holds it; RecipeError with the range if it does not fit."""
+        if self.kind == "number":
+            return self._number(value)
+        if self.kind == "index":
+            return self._index(value)
+        if self.kind == "choice":
+            if value not in [option.value for option in self.options]:
+                raise self._refusal("one of " + ", ".join(o.label for o in self.options))
+            return value
+        if self.kind == "fraction":
+            return self._fraction(value)
+        whole = self.step == int(self.step)
+        wants = f"{'whole ' if whole else ''}numbers from {self.low} to {self.high}"
+        types = (int,) if whole else (int, float)
+        low, high = self.bounds
+        if not isinstance(value, list) or not all(type(v) in types for v in value) or \
+                any(not low <= v <= high for v in value):
+            raise self._refusal(f"{wants}, such as {self.text}")
+        return [v - self.offset for v in value]
+
+    def _refusal(self, wants: str) -> RecipeError:
+        return RecipeError(f"{self.label[:1].upper()}{self.label[1:]} takes {wants}.")
+
+    def _number(self, value: Any) -> int | float:
+        low, high = self.bounds
+        whole = self.step == int(self.step)
+        kind = "a whole number" if whole else "a number"
+        wants = f"{kind} from {tidy(low):,} to {tidy(high):,}"
+        if isinstance(value, bool) or not isinstance(value, int | float):
+            raise self._refusal(wants)
+        if not low <= value <= high or (whole and value != int(value)):
+            raise self._refusal(wants)
+        return tidy(value - self.offset)
+
+    def _index(self, value: Any) -> str:
+        low, high = int(self.low or 0), int(self.high or 0)
+        text = str(value)
+        if not (text.isascii() and text.isdigit()) or not low <= int(text[:64]) <= high:
+            raise self._refusal(f"a whole number from {low:,} to {high:,}")
+        return text
+
+    def _fraction(self, value: Any) -> str:
+        try:
+            fraction = to_fraction(value)
+        except ValueError as problem:
+            raise RecipeError(str(problem)) from None
+        low, high = to_fraction(self.low), to_fraction(self.high)
+        if not low <= fraction <= high:
+            raise self._refusal(f"a fraction from {low} to {high}")
+        return str(fraction)
+
+
+@dataclass(frozen=True, slots=True)
+class Clause:
+    """A stretch of a lane's sentence: text and slots in turn, what it is called, and whether it
+    may be taken away."""
+
+    id: str
+    parts: Sequence[str | Slot]
+    label: str
+    removable: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Offer:
+    """A clause that is not in use and can be added: its name, what it does in a few words, and
+    the group that it is listed in."""
+
+    id: str
+    label: str
+    about: str
+    group: Group
+
+
+def number(slot: str, label: str, value: float, low: float, high: float, *, step: float = 1,
+           text: str | None = None) -> Slot:
+    """A number from low to high; shown as typed unless `text` says otherwise."""
+    shown = str(tidy(value)) if text is None else text
+    return Slot(slot, "number", label, tidy(value), shown, tidy(low), tidy(high), step, (), 0)
+
+
+def percent(slot: str, label: str, value: float, low: float, high: float) -> Slot:
+    """A whole percentage."""
+    return number(slot, label, value, low, high, text=f"{tidy(value)} %")
+
+
+def choice(slot: str, label: str, value: Any,
+           options: Mapping[Any, str] | Mapping[Any, tuple[str, str]]) -> Slot:
+    """A word out of a short list; `options` maps values to how they read, and to half a line on
+    what they do where one word stands for an idea."""
+    entries = [Option(v, *(text if isinstance(text, tuple) else (text, "")))
+               for v, text in options.items()]
+    text = next(entry.label for entry in entries if entry.value == value)
+    return Slot(slot, "choice", label, value, text, None, None, 1, entries, 0)
+
+
+def index(slot: str, label: str, value: str, count: int) -> Slot:
+    """One of `count`, numbered from 0; numbers of any size, as decimal strings."""
+    return Slot(slot, "index", label, value, f"{int(value):,}", "0", str(count - 1), 1, (), 0)
+
+
+def ordinal(n: int) -> str:
+    """1st, 2nd, 3rd, 4th … 11th … 21st."""
+    ending = "th" if n % 100 in (11, 12, 13) else {1: "st", 2: "nd", 3: "rd"}.get(n % 10, "th")
+    return f"{n}{ending}"
+
+
+def nth(slot: str, label: str, value: int, low: int, high: int) -> Slot:
+    """A number that reads as an ordinal."""
+    return number(slot, label, value, low, high, text=ordinal(value))
+
+
+def step_number(slot: str, label: str, step: int, low: int, high: int) -> Slot:
+    """A step, counted from 0 in the document and from 1 in words; low and high count from 0."""
+    return Slot(slot, "number", label, step + 1, str(step + 1), low + 1, high + 1, 1, (),
+                1)
+
+
+def step_list(slot: str, label: str, steps: Sequence[int], count: int) -> Slot:
+    """Several of a lane's `count` steps, counted from 1 in words."""
+    numbers = [step + 1 for step in steps]
+    return Slot(slot, "list", label, numbers, " ".join(map(str, numbers)) or "none", 1, count,
+                1, (), 1)
+
+
+def factors(slot: str, label: str, values: Sequence[float], high: float) -> Slot:
+    """Several numbers from 0 to `high`, fractions too."""
+    numbers = [tidy(value) for value in values]
+    return Slot(slot, "list", label, numbers, " ".join(map(str, numbers)), 0, tidy(high), 0.05,
+                (), 0)
+
+
+COMMON_STEPS = ["1/1", "1/2", "1/4", "3/16", "1/6", "1/8", "1/12", "1/16", "1/20", "1/24", "1/32",
+                "1/48", "1/64"]
+STEP_NAMES = {"1/6": "1/6, quarter triplets", "1/12": "1/12, eighth triplets",
+              "1/20": "1/20, quintuplets", "1/24": "1/24, sixteenth triplets",
+              "3/16": "3/16, dotted eighths", "1/48": "1/48, 32nd triplets"}
+
+
+def fraction(slot: str, label: str, value: Any, low: Fraction, high: Fraction,
+             common: Sequence[str] = COMMON_STEPS) -> Slot:
+    """An exact fraction, picked from the common ones or typed."""
+    return Slot(slot, "fraction", label, str(value), str(value), str(low), str(high), 1,
+                [Option(c, STEP_NAMES.get(c, c), "") for c in common], 0)

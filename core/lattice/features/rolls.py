@@ -1,0 +1,255 @@
+"""Rolls: a hit, or a stretch of beats, split into many strokes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from functools import lru_cache
+from typing import Annotated, Any, Literal, Self
+
+from pydantic import Field, model_validator
+
+from lattice.base.clauses import ClauseList, Names, Part
+from lattice.base.draws import Draws, purposes
+from lattice.base.frame import Frame
+from lattice.base.group import Grain, Reach, Rounds
+from lattice.base.values import Beats, Document, Percent, StepNumber, limits, to_json
+from lattice.base.words import choice, fraction, nth, number, percent, step_number
+from lattice.features.chance import MOST_PASSES, Turns
+from lattice.hits.found import Hit, LaneHits
+from lattice.strands.fields import StrandFields
+from lattice.strands.kinds import ROLL as STRAND
+from lattice.strands.reading import reader
+
+Curve = Literal["even", "gathering", "slackening"]
+
+CURVES: dict[str, Callable[[float], float]] = {
+    "even": lambda u: u,
+    "gathering": lambda u: 1 - (1 - u) ** 1.5,
+    "slackening": lambda u: u**1.5,
+}
+"""Where a stroke at the share u of an even roll begins, 0 to 1."""
+CURVE_WORDS = {"even": ("even", "strokes equally far apart"),
+               "gathering": ("gathering", "closer and closer"),
+               "slackening": ("slackening", "further and further apart")}
+
+Strokes = Annotated[int, Field(ge=1, le=256)]
+Share = Annotated[float, Field(ge=0, le=400)]
+Semitones = Annotated[float, Field(ge=-48, le=48)]
+
+
+@dataclass(frozen=True, slots=True)
+class RollFate:
+    """Whether a roll comes off, whether it is its turn, and what it drew, in percent."""
+
+    comes_off: bool
+    turn: bool
+    draw: float | None = None
+
+
+class Roll(Document):
+    """`strokes` over the cell of `step`, or over `beats` from `start` in the frame.
+
+    velocity: percent of the hit's, from the first to the last stroke; pitch: semitones likewise.
+    """
+
+    step: StepNumber | None = None
+    start: Beats | None = None
+    beats: Beats | None = None
+    strokes: Strokes
+    velocity: tuple[Share, Share] = (100, 100)
+    pitch: tuple[Semitones, Semitones] = (0, 0)
+    curve: Curve = "even"
+    probability: Percent = 100
+    turns: Turns | None = None
+
+    @model_validator(mode="after")
+    def _placed(self) -> Self:
+        on_step = self.step is not None
+        stretch = self.start is not None and self.beats is not None and self.beats > 0
+        if on_step == stretch or (on_step and (self.start, self.beats) != (None, None)):
+            raise ValueError('A roll has a "step", or a "start" and "beats" above 0.')
+        return self
+
+    def fate(self, purpose: str, passing: int, draws: Draws, *index: int) -> RollFate:
+        """Whether the roll comes off in pass `passing`; purpose and index address its draw."""
+        turn = not self.turns or passing % self.turns[1] == self.turns[0] - 1
+        if self.probability >= 100:
+            return RollFate(turn, turn)
+        draw = 100 * draws(purpose, *index)
+        return RollFate(turn and draw < self.probability, turn, draw)
+
+    @property
+    def place(self) -> str:
+        """The purpose of the roll's draw: where it is."""
+        return f"roll {self.step}" if self.step is not None else f"roll at {self.start}"
+
+    def share(self, stroke: int) -> float:
+        """How far along the roll a stroke is, 0 for the first to 1 for the last."""
+        return stroke / (self.strokes - 1) if self.strokes > 1 else 0.0
+
+    def loudness(self, stroke: int) -> float:
+        """The factor on the hit's velocity."""
+        low, high = self.velocity
+        return (low + (high - low) * self.share(stroke)) / 100
+
+    def interval(self, stroke: int) -> float:
+        """The semitones added to the hit's pitch."""
+        low, high = self.pitch
+        return low + (high - low) * self.share(stroke)
+
+
+class RollFields(StrandFields):
+    """The lane's rolls; of several on one step, the first that comes off sounds."""
+
+    rolls: Annotated[tuple[Roll, ...], Field(max_length=128)] = ()
+
+    def add_grain(self, grain: Grain, frame: Frame) -> None:
+        super().add_grain(grain, frame)
+        for roll in self.rolls:
+            grain.holds(roll.start or Fraction(0), roll.beats or Fraction(0))
+
+    def add_rounds(self, rounds: Rounds) -> None:
+        super().add_rounds(rounds)
+        for roll in self.rolls:
+            if roll.turns:
+                rounds.by_pass(roll.turns[1])
+            if roll.step is None:
+                rounds.by_pass(1)
+
+    def add_reach(self, reach: Reach, frame: Frame, cell: float) -> None:
+        super().add_reach(reach, frame, cell)
+        if any(roll.step is not None for roll in self.rolls):
+            reach.late += cell
+
+    def strays(self) -> bool:
+        return super().strays() or any(roll.pitch != (0, 0) for roll in self.rolls)
+
+
+@dataclass(frozen=True, slots=True)
+class RolledStretch:
+    """A stretch of beats in one pass that may be rolled: ticks [start, end) of pattern time."""
+
+    number: int
+    roll: Roll
+    passing: int
+    start: int
+    end: int
+    fate: RollFate
+
+
+class Rolls:
+    """Which of a lane's hits and stretches roll."""
+
+    def __init__(self, lane: RollFields, draws: Draws, hits: LaneHits) -> None:
+        self.draws, self.hits = draws, hits
+        self._purposes = purposes(roll.place for roll in lane.rolls)
+        self._strand = reader(STRAND, lane, draws) if lane.strands.of(STRAND) else None
+        self._on_steps: dict[int, list[tuple[int, Roll]]] = {}
+        for i, roll in enumerate(lane.rolls):
+            if roll.step is not None:
+                self._on_steps.setdefault(roll.step, []).append((i, roll))
+        self.over_stretches = [(i, roll) for i, roll in enumerate(lane.rolls)
+                               if roll.step is None]
+
+    def of(self, hit: Hit) -> tuple[int, Roll] | None:
+        """The roll that splits a hit, with its number in the lane's list (-1: from the strand)."""
+        if hit.step in self._on_steps:
+            for i, roll, fate in self.listed(hit):
+                if fate.comes_off:
+                    return i, roll
+        strokes = int(self._strand(hit)) if self._strand else 1
+        return (-1, strand_roll(strokes)) if strokes > 1 else None
+
+    def listed(self, hit: Hit) -> Iterator[tuple[int, Roll, RollFate]]:
+        """The rolls in the lane's list for this hit's step, and what becomes of each; the first
+        that comes off is the one that sounds."""
+        passing = hit.start // self.hits.times.frame
+        for i, roll in self._on_steps.get(hit.step, ()):
+            yield i, roll, roll.fate(self._purposes[i], passing, self.draws,
+                               hit.run.number, hit.cell)
+
+    def stretches(self, begin: int, stop: int) -> Iterator[RolledStretch]:
+        """The stretches that may roll in [begin, stop) ticks of pattern time."""
+        times, shift = self.hits.times, self.hits.time.shift
+        for i, roll in self.over_stretches:
+            assert roll.start is not None and roll.beats is not None
+            offset = times.ticks(roll.start)
+            length = min(times.ticks(roll.beats), times.frame - offset)
+            if length <= 0:
+                continue
+            first = max(0, (begin - offset - shift - length) // times.frame)
+            for k in range(first, -(-(stop - offset - shift) // times.frame)):
+                at = k * times.frame + offset + shift
+                if at >= 0:
+                    fate = roll.fate(self._purposes[i], k, self.draws, k)
+                    yield RolledStretch(i, roll, k, at, at + length, fate)
+
+
+@lru_cache
+def strand_roll(strokes: int) -> Roll:
+    """The plain roll that a value of the roll strand stands for."""
+    return Roll(step=0, strokes=strokes)
+
+
+SHORTEST = Fraction(1, 64)
+"""The least number of beats that a word makes a roll last."""
+STROKE_LENGTHS = Fraction(1, 4096), Fraction(16)
+
+
+def _parts(lane: RollFields, names: Names, i: int) -> list[Part]:
+    roll, at = lane.rolls[i], f"rolls.{i}"
+    first, last = limits(Beats)
+    parts: list[Part] = []
+    if roll.step is not None:
+        parts += ["Step ", step_number(f"{at}.step", "rolled step", roll.step,
+                                       *limits(StepNumber))]
+    else:
+        parts += ["From beat ",
+                  fraction(f"{at}.start", "start of the roll in beats", roll.start, first, last,
+                           ["0", "1", "2", "3"]), " for ",
+                  fraction(f"{at}.beats", "length of the roll in beats", roll.beats, SHORTEST,
+                           last, ["1/2", "1", "2", "4"]),
+                  " beats" if roll.beats and roll.beats > 1 else " beat"]
+    parts += [" rolls ", number(f"{at}.strokes", "strokes", roll.strokes, *limits(Strokes)),
+              " times"]
+    if roll.beats is not None:
+        parts += [" (strokes of ", fraction(f"{at}.stroke_length", "stroke length",
+                                            roll.beats / 4 / roll.strokes, *STROKE_LENGTHS), ")"]
+    low, high = limits(Share)
+    down, up = limits(Semitones)
+    parts += [
+        ", ", choice(f"{at}.curve", "curve", roll.curve, CURVE_WORDS), ", velocity ",
+        percent(f"{at}.velocity.0", "first stroke's velocity", roll.velocity[0], low, high),
+        " to ",
+        percent(f"{at}.velocity.1", "last stroke's velocity", roll.velocity[1], low, high),
+        ", pitch ", number(f"{at}.pitch.0", "first stroke's pitch", roll.pitch[0], down, up),
+        " to ", number(f"{at}.pitch.1", "last stroke's pitch", roll.pitch[1], down, up), ", ",
+        percent(f"{at}.probability", "chance of the roll", roll.probability, *limits(Percent)),
+        " of the time, in ",
+    ]
+    every = roll.turns[1] if roll.turns else 1
+    if roll.turns:
+        parts += ["the ", nth(f"{at}.turns.0", "turn of the roll", roll.turns[0], 1, every),
+                  " of "]
+    shown = "every pass" if every == 1 else f"every {every} passes"
+    return [*parts, number(f"{at}.every", "passes between the roll's turns", every, 1, MOST_PASSES,
+                           text=shown), "."]
+
+
+def _another(lane: RollFields) -> Roll:
+    """A roll on the first step that has none."""
+    rolled = {roll.step for roll in lane.rolls}
+    low, high = limits(StepNumber)
+    free = next((step for step in range(low, high + 1) if step not in rolled), 0)
+    return Roll(step=free, strokes=3, velocity=(100, 60))
+
+
+def _stored(rolls: Sequence[Roll]) -> list[dict[str, Any]]:
+    return [to_json(roll) for roll in rolls]
+
+
+ROLLS = ClauseList[RollFields, Roll](
+    "rolls", "roll", "rolls", lambda lane: lane.rolls, _parts, _another, _stored,
+    about="a step split into many strokes", group="where hits fall")

@@ -1,0 +1,1 @@
+"""Where: which cells of a lane are hits."""

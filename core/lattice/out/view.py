@@ -1,0 +1,86 @@
+"""What the lattice shows and the ear hears over a range of time, lane by lane."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from fractions import Fraction
+
+from lattice.play import Note, Performance, Voice
+from lattice.recipe import Lane
+from lattice.sentence import summary
+
+Stroke = tuple[float, float, int, int]
+"""[start, length, velocity, pitch]"""
+
+
+@dataclass(slots=True)
+class Picture:
+    """A lane over a range of time: its cells and hits as drawn, and its notes as heard; in beats.
+
+    cells, steps: where each cell begins and the step it plays, from the cell that the range begins
+    in. lengths: one number, or one a cell in a rate path. cycles: where a cycle begins. hits:
+    [cell's start, chance in percent, whether it sounds in this pass, strokes]. notes: [start,
+    length, pitch, velocity], merged and cut. pins: the steps that a hand has set. period: cells in
+    one cycle. summary: the lane in a few words.
+    """
+
+    cells: list[float]
+    steps: list[int]
+    lengths: float | list[float]
+    cycles: list[float]
+    hits: list[tuple[float, float, bool, list[Stroke]]]
+    notes: list[tuple[float, float, int, int]]
+    pins: list[int]
+    period: int
+    summary: str
+
+
+def pictures(performance: Performance, lanes: list[Lane], start: float, end: float) -> dict[
+        str, Picture]:
+    """The picture over [start, end) beats of each lane of a group, by its id."""
+    drawn: dict[str, Picture] = {}
+    heard: list[Note] = []
+    for lane in lanes:
+        voice, audible = performance.voice(lane.id), performance.audible(lane)
+        hits = None if voice.hits.followed else voice.hits.count
+        picture = drawn[lane.id] = _cells(voice, summary(lane, performance.recipe, hits),
+                                          start, end)
+        grain = performance.times.grain
+        for sounding in voice.soundings(start, end):
+            fate, main, sounds = sounding.fate, sounding.main, sounding.sounds
+            if start <= main.start < end:
+                place = sounding.hit.start / grain if sounding.hit else main.start
+                picture.hits.append((place, fate.probability if fate else 100, sounds, [
+                    (note.start, note.length, note.velocity, note.pitch)
+                    for note in sounding.notes]))
+            if audible and sounds:
+                heard += [note for note in sounding.notes if start <= note.start < end]
+    for note in performance.merged(lanes, heard, end):
+        drawn[note.lane].notes.append((note.start, note.length, note.pitch, note.velocity))
+    return drawn
+
+
+def _cells(voice: Voice, words: str, start: float, end: float) -> Picture:
+    """The cells of a picture, with neither hits nor notes yet."""
+    time, grain = voice.time, voice.times.grain
+    begin, stop = voice.times.ticks(Fraction(start)), voice.times.ticks(Fraction(end))
+    longest = time.longest
+    places: list[float] = []
+    steps: list[int] = []
+    lengths: list[float] = []
+    cycles: list[float] = []
+    for run in time.runs(begin - longest + 1 - time.shift, stop - time.shift):
+        first, after = time.span(run, begin - longest + 1 - time.shift, stop - time.shift)
+        if first >= after:
+            continue
+        starts = [time.start(run, cell) + time.shift for cell in range(first, after)]
+        places += [at / grain for at in starts]
+        steps += time.steps(run, after)[first - run.begin :] if not time.order else \
+            [time.step(run, cell) for cell in range(first, after)]
+        if time.path:
+            lengths += [time.length(cell) / grain for cell in range(first, after)]
+        period = time.period
+        cycles += [at / grain for at, cell in zip(starts, range(first, after), strict=True)
+                   if (cell % period == 0 if time.order else cell == run.begin)]
+    return Picture(places, steps, lengths or longest / grain, cycles, [], [],
+                   sorted(voice.lane.pins), time.period, words)

@@ -1,0 +1,111 @@
+"""How much there is to work out, told from a recipe before anything is worked out.
+
+The unit is about the work for one note: ten microseconds on a small machine of 2025. Whoever
+serves many musicians refuses what costs too much; the core itself has no bound.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from math import ceil, floor
+
+from lattice.base.group import Reach
+from lattice.play import groups
+from lattice.recipe import Lane, Recipe
+from lattice.strands.kinds import GATE, ROLL, TIE
+from lattice.time.path import path_plan
+
+LANE = 10.0
+"""Finding a lane's place, however short the stretch."""
+LISTED = 0.05
+"""Listing a cell of a rate path."""
+
+
+@dataclass(frozen=True, slots=True)
+class _Dense:
+    """How dense a lane is. cell: the shortest, in beats; a_frame: cells in a frame, where each
+    frame is gone through by itself, else None; whole: whether all of a frame is gone through for
+    any part of it; strokes: notes a cell; rolled: strokes a frame over stretches of beats; rings:
+    beats that a note may last; reach: how far a note may lie off its place."""
+
+    cell: float
+    a_frame: float | None
+    whole: bool
+    strokes: float
+    rolled: int
+    rings: float
+    reach: Reach
+
+
+def work(recipe: Recipe, start: float, end: float, only: Iterable[str] | None = None) -> float:
+    """The work of playing [start, end) beats: all lanes, or `only` some and those they follow."""
+    frame = float(recipe.frame_beats)
+    dense = {lane.id: _dense(lane, recipe) for lane in recipe.lanes}
+    wanted = dict.fromkeys(dense if only is None else only, (start, end))
+    for group in groups(recipe):  # what still rings at the end may be cut by others
+        rings = max(dense[lane.id].rings for lane in group)
+        wanted |= {lane.id: (start, end + rings) for lane in group if lane.id in wanted}
+    total = 0.0
+    for lane in reversed(recipe.playing_order()):  # followers before those they follow
+        if lane.id not in wanted:
+            continue
+        begin, stop = wanted[lane.id]
+        reach = dense[lane.id].reach
+        begin, stop = max(0.0, begin - reach.late), stop + reach.early
+        total += _lane_work(dense[lane.id], lane, begin, stop, frame)
+        if lane.follows is not None:
+            known = wanted.get(lane.follows, (begin, stop))
+            around = 2 * frame + dense[lane.id].cell  # it hears whole frames, and one on each side
+            wanted[lane.follows] = (min(known[0], begin - around), max(known[1], stop + around))
+    return total
+
+
+def _lane_work(dense: _Dense, lane: Lane, start: float, end: float, frame: float) -> float:
+    beats = max(0.0, end - start)
+    frames = max(0, ceil(end / frame) - floor(max(0.0, start) / frame))
+    cells = beats / dense.cell + 1
+    if dense.a_frame is not None:
+        cells = frames * dense.a_frame if dense.whole else min(cells, frames * dense.a_frame)
+    listed = LISTED * (dense.a_frame or 0) if lane.rate_path else 0
+    return LANE + listed + cells * dense.strokes + frames * dense.rolled
+
+
+def _dense(lane: Lane, recipe: Recipe) -> _Dense:
+    frame = recipe.frame_beats
+    first, last = lane.played
+    played = last - first + 1
+    cell = longest = float(lane.cell_beats(recipe))
+    a_frame: float | None = None
+    whole = lane.direction in ("random", "wander") or lane.follows is not None
+    if lane.rate_path:
+        plan = path_plan(lane, frame)
+        a_frame = float(sum(ceil((part.end - part.begin) / part.cell) for part in plan))
+        cell, longest = (float(bound(part.cell for part in plan)) for bound in (min, max))
+    elif lane.span == "once":
+        a_frame = min(2.0 * played, float(frame) / cell + 1)
+    elif whole:
+        a_frame = float(frame) / cell + 1
+    reach = Reach()
+    lane.add_reach(reach, recipe, longest)
+    return _Dense(cell, a_frame, whole, _strokes(lane, played),
+                  sum(roll.strokes for roll in lane.rolls if roll.step is None),
+                  _rings(lane, played, longest), reach)
+
+
+def _strokes(lane: Lane, played: int) -> float:
+    """Notes for each cell, one at least."""
+    most: dict[int, int] = {}
+    for roll in lane.rolls:
+        if roll.step is not None:
+            most[roll.step] = max(most.get(roll.step, 1), roll.strokes)
+    return lane.highest(ROLL) + sum(strokes - 1 for strokes in most.values()) / played
+
+
+def _rings(lane: Lane, played: int, cell: float) -> float:
+    """Beats that a note may last: by its gate, or tied until the next hit."""
+    rings = cell * lane.highest(GATE) / 100
+    if lane.highest(TIE):
+        every = lane.keep.every if lane.keep else 1
+        rings = max(rings, 2 * cell * played * every)
+    return rings

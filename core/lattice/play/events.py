@@ -1,0 +1,105 @@
+"""What a pattern sounds as: events, and what caused them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from fractions import Fraction
+
+from lattice.base.values import half_up
+from lattice.features.chance import Fate
+from lattice.hits.found import Hit
+
+TICK = 1 / 960
+"""Nothing is shorter than this, in beats."""
+TOGETHER = 1e-9
+"""Notes no further apart than this, in beats, begin together: floating point set them apart."""
+
+
+@dataclass(slots=True)
+class Cause:
+    """What made an event: its hit and the hit's fate, or a stretch rolled, and which stroke."""
+
+    hit: Hit | None
+    fate: Fate | None
+    roll: int | None = None
+    """The number of the roll in the lane's list; -1 for the roll strand."""
+    stroke: int = 0
+    strokes: int = 1
+
+
+@dataclass(slots=True)
+class Event:
+    """Something that a lane does on a channel, at `start` (beats, after swing, nudge and give or
+    take).
+
+    place: its exact place on the grid before those, as (ticks, ticks in a beat).
+    """
+
+    start: float
+    channel: int
+    lane: str
+    cell: int
+    place: tuple[int, int]
+    causes: tuple[Cause, ...]
+
+    @property
+    def grid(self) -> Fraction:
+        """The exact place in beats."""
+        return Fraction(*self.place)
+
+
+@dataclass(slots=True)
+class Note(Event):
+    """A note of so many beats."""
+
+    length: float
+    pitch: int
+    velocity: int
+
+
+@dataclass(slots=True)
+class Sounding:
+    """A hit (or a stretch that rolls: neither hit nor fate), its fate, and the notes that it has or
+    would have had. main: the one that stands where the hit does; the others are further strokes
+    and further pitches."""
+
+    hit: Hit | None
+    fate: Fate | None
+    main: Note
+    notes: list[Note]
+
+    @property
+    def sounds(self) -> bool:
+        """Whether the notes are heard."""
+        return self.fate is None or self.fate.sounds
+
+
+def folded(pitch: float) -> int:
+    """A pitch brought into 0..127 by octaves."""
+    note = half_up(pitch)
+    while note < 0:
+        note += 12
+    while note > 127:
+        note -= 12
+    return note
+
+
+def one_at_a_time(notes: Iterable[Note]) -> list[Note]:
+    """On each channel and pitch, cut a note where the next begins; two that begin together become
+    one, with the higher velocity, the greater length and both reasons. Notes come in order."""
+    sounding: dict[tuple[int, int], Note] = {}
+    result: list[Note] = []
+    for note in notes:
+        key = (note.channel, note.pitch)
+        before = sounding.get(key)
+        if before is not None and note.start - before.start < TOGETHER:
+            before.velocity = max(before.velocity, note.velocity)
+            before.length = max(before.length, note.length)
+            before.causes += note.causes
+            continue
+        if before is not None and before.start + before.length > note.start:
+            before.length = max(note.start - before.start, TICK)
+        sounding[key] = note
+        result.append(note)
+    return result

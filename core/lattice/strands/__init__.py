@@ -1,0 +1,1 @@
+"""Rows of values, each with its own length, that a lane draws on."""

@@ -1,0 +1,129 @@
+"""A lane's strands, and its single values where it has none."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Annotated, Any, Literal, Self
+
+from pydantic import BeforeValidator, Field, create_model, model_validator
+
+from lattice.base.frame import Frame
+from lattice.base.group import Reach, Rounds
+from lattice.base.values import Document, Gate, Percent, StepNumber, Velocity
+from lattice.hits.fields import HitFields
+from lattice.strands.kinds import KINDS, NUDGE, OCTAVE, ROLL, StrandKind
+from lattice.time.directions import ordered
+
+StrandDirection = Literal["forward", "backward", "bounce", "random"]
+By = Literal["step", "cell", "hit"]
+Value = float | tuple[float, float]
+"""A number, or a range [low, high] from which one is drawn per cell."""
+MOST_VALUES = 256
+
+
+class Strand(Document):
+    """Values read by step, by cell, or by hit; a pair [low, high] is a range, drawn per cell."""
+
+    values: Annotated[tuple[float | tuple[float, float], ...],
+                      Field(min_length=1, max_length=MOST_VALUES)]
+    by: By = "step"
+    direction: StrandDirection = "forward"
+    window: tuple[StepNumber, StepNumber] | None = None
+
+    @model_validator(mode="after")
+    def _window_fits(self) -> Self:
+        if self.window and not self.window[0] <= self.window[1] < len(self.values):
+            raise ValueError(f"A strand's window goes from 0 up to {len(self.values) - 1}.")
+        return self
+
+    @property
+    def read(self) -> tuple[int, int]:
+        """The first and last value that are read."""
+        return self.window or (0, len(self.values) - 1)
+
+    @property
+    def period(self) -> int:
+        """After how many steps, cells or hits the values come round again."""
+        return len(ordered(*self.read, self.direction) or (0,)) if self.direction != "random" else 1
+
+
+def _of(kind: StrandKind) -> Any:
+    def parse(value: Any) -> Strand | None:
+        return None if value is None else _within(kind, Strand.model_validate(value))
+
+    return Annotated[Strand | None, BeforeValidator(parse)]
+
+
+def _within(kind: StrandKind, strand: Strand) -> Strand:
+    for value in strand.values:
+        low, high = value if isinstance(value, tuple) else (value, value)
+        if not kind.low <= low <= high <= kind.high:
+            raise ValueError(f"{kind.name.capitalize()} values go from {kind.low:g} to "
+                             f"{kind.high:g}, a range from its lower to its higher end.")
+        if kind.whole and (low != int(low) or high != int(high)):
+            raise ValueError(f"{kind.name.capitalize()} values are whole numbers.")
+    return strand
+
+
+class AnyStrands(Document):
+    """What can be asked of a lane's strands; `Strands` has a field for each kind."""
+
+    def of(self, kind: StrandKind) -> Strand | None:
+        """The strand of a kind, if there is one."""
+        found: Strand | None = getattr(self, kind.name)
+        return found
+
+    def used(self) -> dict[str, Strand]:
+        """The strands that are there, by the names of their kinds."""
+        return {kind.name: strand for kind in KINDS.values() if (strand := self.of(kind))}
+
+
+if TYPE_CHECKING:
+    Strands = AnyStrands
+else:
+    Strands = create_model(
+        "Strands", __base__=AnyStrands, __module__=__name__,
+        __doc__="The strands of a lane, one of each kind at most.",
+        **{kind.name: (_of(kind), None) for kind in KINDS.values()})
+
+
+class StrandFields(HitFields):
+    """The values that hold for all hits, in percent but for the velocity (gate: of the cell), and
+    the strands that take their place."""
+
+    velocity: Velocity = 100
+    probability: Percent = 100
+    gate: Gate = 90
+    strands: Strands = Strands()
+
+    def single(self, kind: StrandKind) -> float:
+        """What holds where there is no strand of this kind."""
+        return float(getattr(self, kind.name) if kind.neutral is None else kind.neutral)
+
+    def values_of(self, kind: StrandKind) -> tuple[Value, ...]:
+        """All values that may hold: those of the strand, or the single one."""
+        strand = self.strands.of(kind)
+        return strand.values if strand else (self.single(kind),)
+
+    def highest(self, kind: StrandKind) -> float:
+        """The highest value that may hold for a hit."""
+        return max(value[1] if isinstance(value, tuple) else value
+                   for value in self.values_of(kind))
+
+    def add_rounds(self, rounds: Rounds) -> None:
+        super().add_rounds(rounds)
+        for strand in self.strands.used().values():
+            if strand.by == "cell":
+                rounds.by_cell(strand.period)
+            elif strand.by == "hit":
+                rounds.by_hit(strand.period)
+
+    def add_reach(self, reach: Reach, frame: Frame, cell: float) -> None:
+        super().add_reach(reach, frame, cell)
+        if self.strands.of(NUDGE):
+            moved = cell * NUDGE.high / 100
+            reach.late, reach.early = reach.late + moved, reach.early + moved
+        if self.strands.of(ROLL):
+            reach.late += cell
+
+    def strays(self) -> bool:
+        return super().strays() or self.strands.of(OCTAVE) is not None

@@ -1,0 +1,61 @@
+"""Strands as they are shown: their values, and words for how they are read."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import get_args
+
+from lattice.base.words import Slot, choice, number
+from lattice.strands.fields import MOST_VALUES, By, Strand, StrandDirection, StrandFields, Value
+from lattice.strands.kinds import KINDS, StrandKind
+from lattice.time.directions import DIRECTIONS
+
+BY = {"step": ("by step", "each step its value"),
+      "cell": ("on through time", "one after another, rests count too"),
+      "hit": ("one per hit", "one after another, from hit to hit")}
+DIRECTION_WORDS = {name: DIRECTIONS[name][0] for name in get_args(StrandDirection)}
+
+
+@dataclass(frozen=True, slots=True)
+class ShownStrand:
+    """A strand of the chosen lane; `used` is false for one that only repeats the lane's single
+    value.
+
+    word: what it is called. values: numbers, or ranges [low, high]. low, high: the bounds of its
+    kind, top: where its axis ends; whole: whether its values are whole numbers; raised: how much
+    one raise is. period: after how many steps, cells or hits they come round. length, by and
+    direction: how it is read, as words that can be changed.
+    """
+
+    kind: str
+    word: str
+    used: bool
+    values: tuple[Value, ...]
+    window: tuple[int, int] | None
+    low: float
+    high: float
+    top: float
+    whole: bool
+    raised: float
+    period: int
+    length: Slot
+    by: Slot
+    direction: Slot
+
+
+def shown_strands(lane: StrandFields) -> list[ShownStrand]:
+    """One strand of each kind, whether the lane has it or not."""
+    return [_shown(kind, lane) for kind in KINDS.values()]
+
+
+def _shown(kind: StrandKind, lane: StrandFields) -> ShownStrand:
+    used = lane.strands.of(kind)
+    strand = used or Strand(values=(lane.single(kind),) * lane.steps)
+    by: By = strand.by
+    direction: StrandDirection = strand.direction
+    return ShownStrand(
+        kind.name, kind.word or kind.name, used is not None, strand.values, strand.window,
+        kind.low, kind.high, kind.high if kind.top is None else kind.top, kind.whole, kind.raised,
+        strand.period, number("length", "length of the strand", len(strand.values), 1, MOST_VALUES),
+        choice("by", "way of reading", by, BY),
+        choice("direction", "direction of the strand", direction, DIRECTION_WORDS))

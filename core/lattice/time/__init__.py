@@ -1,0 +1,1 @@
+"""When: the cells of a lane, and the step that each of them plays."""

@@ -1,0 +1,115 @@
+"""What was heard: the Trail of a pattern, and Keep."""
+
+from fractions import Fraction
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from lattice.base.errors import RecipeError
+from ninja import Router, Schema
+from pydantic import Field
+
+from studio.api.clips import ClipOut, clip_out
+from studio.api.patterns import json_of, pattern_of
+from studio.stored import trail
+from studio.worked_out.recipes import belongs, recipe_of
+from studio.worked_out.thumbs import Thumb
+
+router = Router(tags=["heard"])
+
+
+class TrailOut(Schema):
+    """A pass on the Trail; `start` and `beats` place it on the time line it was played on."""
+
+    id: int
+    number: int
+    beats: float
+    thumb: Thumb
+    kept: bool
+
+
+class KeepIn(Schema):
+    """What to keep: passes of the Trail, or so many `bars` of them from `first_bar` on; without
+    passes, so many bars of a revision from beat `start` on. `key` makes keeping twice harmless."""
+
+    passes: list[int] = Field(default=[], max_length=256)
+    first_bar: int = Field(default=1, ge=1, le=4096)
+    bars: int | None = Field(default=None, ge=1, le=64)
+    revision: int | None = None
+    start: float = Field(default=0, ge=0, lt=2**31)
+    key: UUID | None = None
+
+
+class HeardNote(Schema):
+    """A note of a pass, in beats from its start."""
+
+    start: float
+    length: float
+    pitch: int
+    velocity: int
+    channel: int
+    lane: str
+
+
+class HeardOut(Schema):
+    """A pass of the Trail, to be heard again note for note."""
+
+    beats: float
+    tempo: float
+    notes: list[HeardNote]
+
+
+@router.get("/patterns/{pattern_id}/trail", response=list[TrailOut])
+def read_trail(request: HttpRequest, pattern_id: int) -> list[dict[str, Any]]:
+    """The last passes that were played, the newest last."""
+    entries = pattern_of(request, pattern_id).trail.defer("segments").order_by("-id")[:200]
+    return [_trail_out(entry) for entry in reversed(entries)]
+
+
+def _trail_out(entry: Any) -> dict[str, Any]:
+    return {"id": entry.id, "number": entry.number, "beats": float(Fraction(entry.beats)),
+            "thumb": entry.picture, "kept": entry.kept}
+
+
+@router.post("/patterns/{pattern_id}/trail", response=TrailOut)
+def add_to_trail(request: HttpRequest, pattern_id: int, data: trail.HeardPass) -> HttpResponse:
+    """Put a pass that was played on the Trail."""
+    known = {segment.revision for segment in data.segments}
+    if not all(belongs(revision, pattern_id, request.auth) for revision in known):
+        trail.check_revisions(pattern_of(request, pattern_id), known)
+    return json_of(_trail_out(trail.remember(pattern_id, data)))
+
+
+@router.get("/patterns/{pattern_id}/trail/{pass_id}", response=HeardOut)
+def hear_again(request: HttpRequest, pattern_id: int, pass_id: int) -> dict[str, Any]:
+    """The notes of a pass, as they were heard."""
+    entry = get_object_or_404(pattern_of(request, pattern_id).trail, pk=pass_id)
+    segments, beats = trail.in_a_row([entry])
+    taken = trail.take("", segments, 0, beats)
+    return {"beats": float(beats), "tempo": taken.tempo, "notes": taken.notes}
+
+
+@router.post("/patterns/{pattern_id}/keep", response=ClipOut)
+def keep(request: HttpRequest, pattern_id: int, data: KeepIn) -> dict[str, Any]:
+    """Make a clip of passes that were heard, or of bars still to come."""
+    pattern = pattern_of(request, pattern_id)
+    kept = pattern.piece.clips.filter(key=data.key).first() if data.key else None
+    if kept:
+        return clip_out(kept)
+    if data.passes:
+        entries = list(pattern.trail.filter(pk__in=data.passes))
+        if len(entries) != len(set(data.passes)):
+            raise RecipeError("One of these passes is not on the Trail any more.")
+        return clip_out(trail.keep(pattern, entries, data.first_bar, data.bars, data.key))
+    bars = data.bars or 1
+    revision = data.revision if data.revision is not None else pattern.head_id
+    segment = {"revision": revision, "edits": [], "at": data.start, "start": data.start}
+    trail.check_revisions(pattern, {revision})
+    recipe = recipe_of(revision)
+    beats = bars * recipe.bar_beats
+    first = int(data.start / recipe.bar_beats) + 1
+    span = f"bar {first}" if bars == 1 else f"bars {first}–{first + bars - 1}"
+    segment["end"] = data.start + float(beats)
+    return clip_out(trail.shelve(pattern, [segment], data.start, beats, f"{pattern.name}, {span}",
+                                 data.key))

@@ -1,0 +1,186 @@
+"""Revisions: storing edits, undo and redo."""
+
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from typing import Any
+from uuid import UUID
+
+from django.db import connection, transaction
+from django.shortcuts import get_object_or_404
+from lattice.base.errors import RecipeError
+from lattice.edits import Edit
+from lattice.recipe import Recipe, to_json
+
+from studio.models import Pattern, Piece, Revision
+from studio.worked_out.limits import check_edits, check_playable
+from studio.worked_out.recipes import recipe_of, remember
+
+SHARED = ("tempo", "meter", "key")
+"""What belongs to the piece, and so is the same in all its patterns."""
+
+
+class StaleEdit(Exception):
+    """The edit was made on a revision that is no longer the pattern's newest."""
+
+    def __init__(self, pattern: Pattern, tried: str) -> None:
+        super().__init__(tried)
+        self.pattern, self.tried = pattern, tried
+
+
+def begin(piece: Piece, name: str, recipe: Recipe, key: UUID | None = None) -> Pattern:
+    """A new pattern with its first revision."""
+    with transaction.atomic():
+        pattern = Pattern.objects.create(piece=piece, name=name, key=key)
+        _append(pattern, recipe, "made")
+    return pattern
+
+
+def store(owner: int, pattern_id: int, revision: int, edits: Sequence[Edit],
+          key: UUID | None = None) -> Pattern:
+    """Append one revision with the edits made; StaleEdit if `revision` is not the newest, Http404
+    if the pattern is not this owner's. Edits whose `key` was stored before are left as they are."""
+    check_edits(edits)
+    with _locked_pattern(owner, pattern_id) as pattern:
+        if _stored_before(pattern, revision, key, edits):
+            return pattern
+        before = recipe_of(revision)
+        recipe, labels = before, []
+        for edit in edits:
+            labels.append(edit.describe(recipe))
+            recipe = edit.apply(recipe)
+        if recipe != before:
+            _append(pattern, recipe, "; ".join(labels)[:200], before, key)
+            _share(pattern, recipe, before)
+    return pattern
+
+
+def fill(owner: int, pattern_id: int, source: int, revision: int,
+         key: UUID | None = None) -> Pattern:
+    """Give a pattern the lanes and the frame of another of its piece, as one revision; StaleEdit
+    and Http404 as for edits."""
+    with _locked_pattern(owner, pattern_id) as pattern:
+        if _stored_before(pattern, revision, key):
+            return pattern
+        other = get_object_or_404(pattern.piece.patterns, pk=source, deleted=None)
+        given, before = recipe_of(other.head_id), recipe_of(revision)
+        recipe = before.model_copy(update={
+            name: getattr(given, name) for name in ("bars", "swing", "probability_scale", "lanes")})
+        _append(pattern, recipe, f"as {other.name}", before, key)
+    return pattern
+
+
+def move(owner: int, pattern_id: int, revision: int, back: bool,
+         key: UUID | None = None) -> Pattern:
+    """Undo (`back`) or redo one revision; nothing happens at either end, nor where the last move
+    had this `key`. StaleEdit and Http404 as for edits."""
+    with _locked_pattern(owner, pattern_id) as pattern:
+        if key is not None and pattern.moved == key:
+            return pattern
+        if pattern.head_id != revision:
+            raise _stale(pattern, ())
+        before = pattern.head
+        target = before.parent if back else newest_child(before)
+        if target is not None:
+            pattern.head, pattern.moved = target, key
+            pattern.save(update_fields=["head", "moved"])
+            _share(pattern, recipe_of(target.id), recipe_of(before.id))
+    return pattern
+
+
+def newest_child(revision: Revision) -> Revision | None:
+    """The revision that redo leads to."""
+    return revision.children.defer("recipe").order_by("-id").first()
+
+
+_SEEDS = """
+WITH RECURSIVE past AS (
+    SELECT id, parent_id, recipe, 0 AS age FROM studio_revision WHERE id = %s
+    UNION ALL SELECT r.id, r.parent_id, r.recipe, past.age + 1
+    FROM studio_revision r JOIN past ON r.id = past.parent_id WHERE past.age < 300)
+SELECT coalesce((recipe->>'seed')::bigint, 0), (
+    SELECT coalesce((lane->>'seed')::bigint, 0)
+    FROM jsonb_array_elements(coalesce(recipe->'lanes', '[]'::jsonb)) lane WHERE lane->>'id' = %s)
+FROM past ORDER BY age"""
+
+
+def earlier_chances(pattern: Pattern, lane: str | None) -> tuple[list[int], list[int]]:
+    """The seeds that the pattern had before its present one, and those that a lane had, the newest
+    first, each once: the chances that can be gone back to."""
+    with connection.cursor() as cursor:
+        cursor.execute(_SEEDS, (pattern.head_id, lane))
+        rows = cursor.fetchall()
+    pattern_seeds, lane_seeds = (list(dict.fromkeys(
+        seed for seed in seeds if seed is not None)) for seeds in zip(*rows, strict=True))
+    return pattern_seeds[1:], lane_seeds[1:]
+
+
+def history_of(pattern: Pattern) -> dict[str, Any]:
+    """Whether there is something to undo and to redo, and what it was."""
+    head = pattern.head
+    redo = head.children.order_by("-id").values_list("label", flat=True).first()
+    return {"undo": head.label if head.parent_id else None, "redo": redo}
+
+
+@contextmanager
+def locked(**piece: Any) -> Iterator[Piece]:
+    """Nobody else changes anything in the piece that these fields name (Http404 if there is none):
+    it is the one thing that is ever locked, so that no two wait for each other."""
+    with transaction.atomic():
+        yield get_object_or_404(Piece.objects.select_for_update(of=("self",), no_key=True),
+                                deleted=None, **piece)
+
+
+@contextmanager
+def _locked_pattern(owner: int, pattern_id: int) -> Iterator[Pattern]:
+    """A pattern as it stands once its piece is locked: it may have changed while that was waited
+    for."""
+    with locked(owner=owner, patterns=pattern_id, patterns__deleted=None) as piece:
+        pattern = Pattern.objects.select_related("head").defer("head__recipe").get(pk=pattern_id)
+        pattern.piece = piece
+        yield pattern
+
+
+def _stored_before(pattern: Pattern, revision: int, key: UUID | None,
+                   edits: Sequence[Edit] = ()) -> bool:
+    """Whether what is asked for on `revision` was stored already, under this key; StaleEdit if it
+    was not, and the pattern has moved on since."""
+    if pattern.head_id == revision:
+        return False
+    if key is not None and pattern.revisions.filter(key=key).exists():
+        return True
+    raise _stale(pattern, edits)
+
+
+def _stale(pattern: Pattern, edits: Sequence[Edit]) -> StaleEdit:
+    try:
+        tried = "; ".join(edit.describe(recipe_of(pattern.head_id)) for edit in edits)
+    except ValueError:
+        tried = "your change"
+    return StaleEdit(pattern, tried or "undo")
+
+
+def _append(pattern: Pattern, recipe: Recipe, label: str, before: Recipe | None = None,
+            key: UUID | None = None) -> None:
+    """Store a recipe as the pattern's newest revision, once it is known that it can be opened."""
+    check_playable(recipe, before)
+    document = to_json(recipe)
+    pattern.head = Revision.objects.create(pattern=pattern, parent=pattern.head, key=key,
+                                           recipe=document, label=label)
+    pattern.save(update_fields=["head"])
+    remember(pattern.head.id, recipe, document)
+
+
+def _share(pattern: Pattern, recipe: Recipe, before: Recipe) -> None:
+    """Bring the piece's other patterns to the same tempo, metre and key, where these changed."""
+    shared = {name: getattr(recipe, name) for name in SHARED}
+    if all(getattr(before, name) == value for name, value in shared.items()):
+        return
+    others = Pattern.objects.filter(piece_id=pattern.piece_id, deleted=None)
+    for other in others.exclude(pk=pattern.pk).select_related("head"):
+        theirs = recipe_of(other.head_id)
+        if any(getattr(theirs, name) != value for name, value in shared.items()):
+            try:
+                _append(other, theirs.model_copy(update=shared),
+                        "tempo, metre and key of the piece", theirs)
+            except RecipeError as problem:
+                raise RecipeError(f"In the pattern {other.name}: {problem}") from None

@@ -1,0 +1,143 @@
+"""The Trail: passes as they were played, and clips kept from them."""
+
+from fractions import Fraction
+from typing import Any, Self
+from uuid import UUID
+
+from django.db import IntegrityError, transaction
+from lattice.base.errors import RecipeError
+from lattice.edits import AnyEdit, apply_all
+from lattice.out.clip import Clip, Segment, clip
+from lattice.recipe import to_json
+from ninja import Schema
+from pydantic import Field, TypeAdapter, model_validator
+
+from studio import models
+from studio.worked_out.limits import (
+    MOST_FOR_A_CLIP,
+    MOST_WORK,
+    check_count,
+    check_edits,
+    check_stretches,
+)
+from studio.worked_out.recipes import recipe_of
+from studio.worked_out.thumbs import thumb
+
+MOST_SEGMENTS = 2000
+TICK = 1 / 960
+"""The shortest pass, in beats; nothing is shorter."""
+_edits: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])
+
+
+class HeardSegment(Schema):
+    """From `at` on the listener's time line: beats [start, end) of a revision with `edits` that
+    were only previewed."""
+
+    revision: int
+    edits: list[AnyEdit] = Field(default=[], max_length=64)
+    at: float = Field(ge=0, lt=2**31)
+    start: float = Field(ge=0, lt=2**31)
+    end: float = Field(ge=0, lt=2**31)
+
+    @model_validator(mode="after")
+    def _lasts(self) -> Self:
+        if self.end <= self.start:
+            raise ValueError("A segment ends after it starts.")
+        return self
+
+
+class HeardPass(Schema):
+    """A pass as a page played it; `key` makes sending it twice harmless."""
+
+    key: UUID
+    number: int = Field(ge=0, lt=2**31)
+    start: float = Field(ge=0, lt=2**31)
+    beats: float = Field(ge=TICK, le=1024)
+    segments: list[HeardSegment] = Field(min_length=1, max_length=MOST_SEGMENTS)
+
+    @model_validator(mode="after")
+    def _fits(self) -> Self:
+        if sum(each.end - each.start for each in self.segments) > self.beats + 1e-3:
+            raise ValueError("The segments of a pass last no longer than the pass.")
+        return self
+
+
+def remember(pattern_id: int, heard_pass: HeardPass) -> models.TrailPass:
+    """Put a pass on the Trail; one that is there already is left as it is. The caller has checked
+    that its revisions are the pattern's."""
+    segments = [segment.model_dump(mode="json") for segment in heard_pass.segments]
+    beats = Fraction(heard_pass.beats).limit_denominator(1024) or Fraction(TICK)
+    taken = take("", segments, heard_pass.start, beats, MOST_WORK)
+    try:
+        with transaction.atomic():
+            return models.TrailPass.objects.create(
+                pattern_id=pattern_id, key=heard_pass.key, number=heard_pass.number,
+                start=heard_pass.start, beats=str(beats), segments=segments, picture=thumb(taken))
+    except IntegrityError:  # it was sent before
+        return models.TrailPass.objects.defer("segments").get(pattern_id=pattern_id,
+                                                              key=heard_pass.key)
+
+
+def check_revisions(pattern: models.Pattern, wanted: set[int]) -> None:
+    """RecipeError unless all these revisions are this pattern's."""
+    known = models.Revision.objects.filter(pattern=pattern, pk__in=wanted).count()
+    if known != len(wanted):
+        raise RecipeError("That pass names a revision that this pattern does not have.")
+
+
+def take(name: str, segments: list[dict[str, Any]], start: float, beats: Fraction,
+         most: float = MOST_FOR_A_CLIP) -> Clip:
+    """The clip that segments make (see lattice.clip.clip); RecipeError if it is more work than
+    `most`."""
+    check_count((len(recipe_of(segment["revision"]).lanes) for segment in segments), most)
+    edits = [_edits.validate_python(segment["edits"]) for segment in segments]
+    check_edits(edit for each in edits for edit in each)
+    stretches = [Segment(apply_all(recipe_of(segment["revision"]), each), segment["at"],
+                         segment["start"], segment["end"])
+                 for segment, each in zip(segments, edits, strict=True)]
+    check_stretches(((each.recipe, each.start, each.end) for each in stretches), most)
+    return clip(name, stretches, start, beats)
+
+
+def in_a_row(entries: list[models.TrailPass]) -> tuple[list[dict[str, Any]], Fraction]:
+    """The segments of passes laid one after another from beat 0, and how long they last."""
+    segments: list[dict[str, Any]] = []
+    total = Fraction(0)
+    for entry in entries:
+        at = float(total)
+        segments += [segment | {"at": segment["at"] - entry.start + at}
+                     for segment in entry.segments]
+        total += Fraction(entry.beats)
+    return segments, total
+
+
+def keep(pattern: models.Pattern, entries: list[models.TrailPass], first_bar: int,
+         bars: int | None, key: UUID | None = None) -> models.Clip:
+    """A clip of passes that follow each other, note for note as they were heard; or of so many
+    `bars` of them from `first_bar` (from 1) on. RecipeError if there are not so many."""
+    segments, total = in_a_row(entries)
+    numbers = [entry.number + 1 for entry in entries]
+    name = f"pass {numbers[0]}" if len(numbers) == 1 else f"passes {numbers[0]}–{numbers[-1]}"
+    start, beats = Fraction(0), total
+    if bars is not None:
+        bar = recipe_of(segments[-1]["revision"]).bar_beats
+        start, beats = (first_bar - 1) * bar, bars * bar
+        if start + beats > total:
+            raise RecipeError(f"These passes have {int(total / bar)} bars.")
+        last = first_bar + bars - 1
+        name += f", bar {first_bar}" if bars == 1 else f", bars {first_bar}–{last}"
+    kept = shelve(pattern, segments, float(start), beats, f"{pattern.name}, {name}",
+                  key)
+    models.TrailPass.objects.filter(pk__in=[entry.pk for entry in entries]).update(kept=True)
+    return kept
+
+
+def shelve(pattern: models.Pattern, segments: list[dict[str, Any]], start: float, beats: Fraction,
+           name: str, key: UUID | None = None) -> models.Clip:
+    """Lay a clip of these segments on the Shelf; one that lies there under this key stays."""
+    taken = take(name, segments, start, beats)
+    fields = {"pattern": pattern, "name": name, "document": to_json(taken), "segments": segments}
+    if key is None:
+        return models.Clip.objects.create(piece=pattern.piece, **fields)
+    return models.Clip.objects.get_or_create(piece=pattern.piece, key=key, defaults=fields)[0]
+

@@ -1,0 +1,154 @@
+"""A look at a pattern: its sentences, its lanes as drawn, and its notes as heard.
+
+Lanes that cannot sound on the same channel and pitch are worked out in groups of their own, and a
+group's result is kept at hand: while one word is dragged, the other lanes need no work. The memory
+changes no answer; the core stays a pure function.
+"""
+
+from collections.abc import Hashable
+from dataclasses import dataclass
+from hashlib import blake2b
+from typing import Any
+
+import orjson
+from lattice.base.percussion import note_name
+from lattice.out.meeting import lane_frames, meeting
+from lattice.out.view import Picture, pictures
+from lattice.play import Performance, groups
+from lattice.recipe import Lane, Recipe
+from lattice.sentence import Sentence, pattern_sentence, sentence
+from lattice.strands.shown import ShownStrand, shown_strands
+
+from studio.worked_out.limits import fitting_end
+from studio.worked_out.memory import Memory
+
+
+@dataclass
+class DrawnLane(Picture):
+    """A lane as drawn and heard. One with the same `stamp` as another is the same in everything."""
+
+    stamp: str
+
+
+@dataclass(slots=True)
+class ShownLane:
+    """A lane of the lattice."""
+
+    id: str
+    name: str
+    note: int
+    note_name: str
+    channel: int
+    mute: bool
+    solo: bool
+    audible: bool
+    drawn: DrawnLane
+
+
+@dataclass(slots=True)
+class ShownMeeting:
+    """The meeting point; bars is null beyond 9,999 frames."""
+
+    words: str
+    bars: int | None
+
+
+@dataclass(slots=True)
+class Chosen:
+    """What is shown of the chosen lane only; `pins` says how many steps a hand has set."""
+
+    lane: str
+    steps: int
+    sentence: Sentence
+    strands: list[ShownStrand]
+    pins: int
+
+
+@dataclass(slots=True)
+class View:
+    """A pattern over a range of beats; `shortened` if that is less than was asked for."""
+
+    tempo: float
+    meter: tuple[int, int]
+    bars: int
+    seed: int
+    bar_beats: float
+    frame_beats: float
+    sentence: Sentence
+    start: float
+    end: float
+    shortened: bool
+    meeting: ShownMeeting
+    lanes: list[ShownLane]
+    chosen: Chosen | None
+
+
+@dataclass(frozen=True, slots=True)
+class _Written:
+    """The lanes of a group as they are sent; `lanes` keeps alive what the key names by identity."""
+
+    lanes: tuple[Lane, ...]
+    body: dict[str, Any]
+    frames: dict[str, int | None]
+
+
+_kept: Memory[Hashable, _Written] = Memory(96 * 2**20)
+"""By weight in bytes."""
+
+
+def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> View:
+    """Everything that a page shows of a recipe over [start, end) beats; `chosen` is the lane whose
+    sentence is wanted, the first where it is not there. What would be too much is shown for fewer
+    bars, and says so. Drawn lanes are written already, for orjson."""
+    wanted, end = end, fitting_end(recipe, start, end)
+    performance = Performance(recipe)
+    written = [_write(performance, group, start, end) for group in groups(recipe)]
+    frames = {lane_id: count for group in written for lane_id, count in group.frames.items()}
+    bodies = {lane_id: body for group in written for lane_id, body in group.body.items()}
+    met = meeting(recipe, frames)
+    return View(
+        tempo=recipe.tempo, meter=recipe.meter, bars=recipe.bars, seed=recipe.seed,
+        bar_beats=float(recipe.bar_beats), frame_beats=float(recipe.frame_beats),
+        sentence=pattern_sentence(recipe), start=start, end=end, shortened=end < wanted,
+        meeting=ShownMeeting(met.words(), met.bars),
+        lanes=[ShownLane(lane.id, lane.name, lane.note, note_name(lane.note), lane.channel,
+                         lane.mute, lane.solo, performance.audible(lane), bodies[lane.id])
+               for lane in recipe.lanes],
+        chosen=_chosen(recipe, chosen))
+
+
+def _chosen(recipe: Recipe, wanted: str | None) -> Chosen | None:
+    first = recipe.lanes[0] if recipe.lanes else None
+    lane = next((lane for lane in recipe.lanes if lane.id == wanted), first)
+    return lane and Chosen(lane.id, lane.steps, sentence(lane, recipe), shown_strands(lane),
+                           len(lane.pins))
+
+
+def _leaders(lanes: list[Lane], recipe: Recipe) -> tuple[Hashable, ...]:
+    """What the lanes see of all that they follow, directly or not."""
+    found: list[Hashable] = []
+    waiting = [lane.follows for lane in lanes if lane.follows]
+    while waiting:
+        leader = recipe.lane(waiting.pop())
+        found.append(leader.grid)
+        if leader.follows:
+            waiting.append(leader.follows)
+    return tuple(found)
+
+
+def _write(performance: Performance, lanes: list[Lane], start: float, end: float) -> _Written:
+    recipe = performance.recipe
+    key = (tuple(id(lane) for lane in lanes), tuple(map(performance.audible, lanes)),
+           _leaders(lanes, recipe), recipe.setting, start, end)
+    known = _kept.get(key)
+    if known is not None:
+        return known
+    body, weight = {}, 1000
+    for lane_id, picture in pictures(performance, lanes, start, end).items():
+        text = orjson.dumps(picture)
+        stamp = blake2b(text, digest_size=8).hexdigest()
+        text = text[:-1] + f',"stamp":"{stamp}"}}'.encode()
+        body[lane_id] = orjson.Fragment(text)
+        weight += len(text)
+    frames = {lane.id: lane_frames(performance, lane.id) for lane in lanes}
+    return _kept.put(key, _Written(tuple(lanes), body, frames), weight)

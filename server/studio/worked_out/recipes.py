@@ -1,0 +1,60 @@
+"""Recipes and owners of revisions, kept at hand: a revision never changes.
+
+Several processes serve, and each has a memory of its own: what it keeps is the same for all time,
+or forgotten after a moment. A lane that was read before, in whichever revision, is the very same
+object again, so that what was worked out for it still serves.
+"""
+
+import time
+from typing import Any
+
+import orjson
+from lattice.recipe import Lane, Recipe, read
+
+from studio.models import Revision
+from studio.worked_out.memory import Memory
+
+_SECONDS = 2.0
+"""So long a piece or pattern that was deleted elsewhere may still be looked at."""
+_recipes: Memory[int, Recipe] = Memory(16 * 2**20)
+_lanes: Memory[bytes, Lane] = Memory(16 * 2**20)
+_owned: Memory[tuple[int, int, int | None], float] = Memory(2048)
+
+
+def recipe_of(revision_id: int) -> Recipe:
+    """The recipe of a revision; the caller has checked that it may be seen."""
+    known = _recipes.get(revision_id)
+    if known is not None:
+        return known
+    document = Revision.objects.values_list("recipe", flat=True).get(pk=revision_id)
+    texts = [_text(lane) for lane in document.get("lanes", ())]
+    lanes = tuple(_lanes.get(text) or _lanes.put(text, Lane.model_validate_json(text), len(text))
+                  for text in texts)
+    recipe = read(document | {"lanes": []}).model_copy(update={"lanes": lanes})
+    return _recipes.put(revision_id, recipe, sum(map(len, texts)) + 1000)
+
+
+def remember(revision_id: int, recipe: Recipe, document: dict[str, Any]) -> None:
+    """Keep a recipe, and its document, that are just being stored."""
+    texts = [_text(lane) for lane in document.get("lanes", ())]
+    for text, lane in zip(texts, recipe.lanes, strict=True):
+        _lanes.put(text, lane, len(text))
+    _recipes.put(revision_id, recipe, sum(map(len, texts)) + 1000)
+
+
+def _text(lane: dict[str, Any]) -> bytes:
+    return orjson.dumps(lane, option=orjson.OPT_SORT_KEYS)
+
+
+def belongs(revision_id: int, pattern_id: int, owner_id: int | None) -> bool:
+    """Whether a revision is one of this pattern, and the pattern this owner's and not deleted."""
+    place = (revision_id, pattern_id, owner_id)
+    seen = _owned.get(place)
+    if seen is not None and time.monotonic() - seen < _SECONDS:
+        return True
+    if not Revision.objects.filter(pk=revision_id, pattern_id=pattern_id, pattern__deleted=None,
+                                   pattern__piece__deleted=None,
+                                   pattern__piece__owner_id=owner_id).exists():
+        return False
+    _owned.put(place, time.monotonic())
+    return True

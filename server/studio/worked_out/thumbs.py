@@ -1,0 +1,63 @@
+"""Small pictures of a rhythm: for each lane, where its notes lie and how loud they are."""
+
+from typing import Any
+
+from lattice.out.clip import Clip, Segment, clip
+from lattice.out.work import work
+from lattice.recipe import Recipe
+from ninja import Schema
+
+from studio.worked_out.limits import MOST_WORK
+from studio.worked_out.memory import Memory
+from studio.worked_out.recipes import recipe_of
+
+MOST_MARKS = 4096
+"""So many notes a picture draws at the most; it is small."""
+
+
+class ThumbLane(Schema):
+    """A lane's notes as [start as a share of the length, velocity]."""
+
+    id: str
+    name: str
+    notes: list[tuple[float, int]]
+
+
+class Thumb(Schema):
+    """A small picture of notes."""
+
+    bars: float
+    notes: int
+    lanes: list[ThumbLane]
+
+
+def thumb(taken: Clip) -> dict[str, Any]:
+    """The small picture of a clip."""
+    beats = float(taken.beats)
+    places = min(1024, MOST_MARKS // max(1, len(taken.lanes)))
+    marks: dict[str, dict[int, tuple[float, int]]] = {lane.id: {} for lane in taken.lanes}
+    for note in taken.notes:
+        share = note.start / beats
+        of_lane, place = marks[note.lane], int(share * places)
+        # Of notes that would stand on top of each other, the loudest is drawn.
+        if place not in of_lane or of_lane[place][1] < note.velocity:
+            of_lane[place] = (round(share, 4), note.velocity)
+    return {"bars": beats * taken.meter[1] / 4 / taken.meter[0], "notes": len(taken.notes),
+            "lanes": [{"id": lane.id, "name": lane.name, "notes": list(marks[lane.id].values())}
+                      for lane in taken.lanes]}
+
+
+_pictures: Memory[int, dict[str, Any]] = Memory(2048)
+
+
+def revision_thumb(revision_id: int) -> dict[str, Any]:
+    """The small picture of a pattern as it stands at a revision."""
+    return _pictures.get(revision_id) or _pictures.put(
+        revision_id, _pattern_thumb(recipe_of(revision_id)))
+
+
+def _pattern_thumb(recipe: Recipe) -> dict[str, Any]:
+    """Of a pattern's first pass, or of its first bar where a pass is large."""
+    small = work(recipe, 0, float(recipe.frame_beats)) < MOST_WORK / 10
+    beats = recipe.frame_beats if small else recipe.bar_beats
+    return thumb(clip("", [Segment(recipe, 0, 0, float(beats))], 0, beats))
