@@ -13,19 +13,19 @@ A recipe is plain data. What follows from it, each a pure function of it:
   is drawn, and how much there is to work out
 
 The rooms, from the ground up; each imports only from those before it: base, time, rules, hits,
-strands, features, recipe, sentence, play, out, edits, cli.
+strands, features, recipe, sentence, play, results, edits, cli.
 """
 
 from lattice.base.errors import RecipeError
 from lattice.edits import AnyEdit, apply_all
-from lattice.out.clip import Clip, Segment, clip
-from lattice.out.meeting import meeting_point
-from lattice.out.midi import to_midi
-from lattice.out.view import pictures
-from lattice.out.why import why
-from lattice.out.work import work
 from lattice.play import Note, Performance
 from lattice.recipe import Lane, Recipe, read, to_json
+from lattice.results.clip import Clip, Segment, clip
+from lattice.results.meeting import meeting_point
+from lattice.results.midi import to_midi
+from lattice.results.view import pictures
+from lattice.results.why import why
+from lattice.results.work import work
 
 __all__ = [
     "AnyEdit",

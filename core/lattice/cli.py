@@ -10,12 +10,12 @@ from pathlib import Path
 from typing import Any
 
 from lattice.base.errors import RecipeError
-from lattice.out.clip import Segment, clip
-from lattice.out.meeting import meeting_point
-from lattice.out.midi import TICKS_PER_BEAT, to_midi
-from lattice.out.why import structured
 from lattice.play import Note, play
 from lattice.recipe import Recipe, read
+from lattice.results.clip import Segment, clip
+from lattice.results.meeting import meeting_point
+from lattice.results.midi import TICKS_PER_BEAT, to_midi
+from lattice.results.why import structured
 from lattice.sentence import sentence
 
 MOST_BARS = 4096

@@ -14,7 +14,16 @@ from pydantic import BeforeValidator, Field, ValidationError, model_validator
 
 from lattice.base.errors import RecipeError, told
 from lattice.base.frame import Frame
-from lattice.base.values import Document, LaneName, Rational, fixed, to_fraction, to_json
+from lattice.base.values import (
+    Channel,
+    Document,
+    LaneName,
+    NoteNumber,
+    Rational,
+    fixed,
+    to_fraction,
+    to_json,
+)
 from lattice.features.chance import ChanceFields
 from lattice.features.loudness import LoudnessFields
 from lattice.features.rolls import RollFields
@@ -74,8 +83,8 @@ class Lane(ChanceFields, LoudnessFields, RollFields, TimingFields):
 
     name: LaneName
     kind: Literal["drum"] = "drum"
-    note: Annotated[int, Field(ge=0, le=127)] = 36
-    channel: Annotated[int, Field(ge=1, le=16)] = 10
+    note: NoteNumber = 36
+    channel: Channel = 10
     mute: bool = False
     solo: bool = False
 

@@ -8,10 +8,10 @@ from uuid import uuid4
 
 import pytest
 from lattice.edits import SetPattern
-from lattice.out.clip import Segment, clip
-from lattice.out.work import work
 from lattice.play import play
 from lattice.recipe import read
+from lattice.results.clip import Segment, clip
+from lattice.results.work import work
 from studio.models import Pattern, Revision, TrailPass
 from studio.stored import history
 from studio.worked_out.limits import MOST_WORK

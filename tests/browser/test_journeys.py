@@ -249,7 +249,8 @@ def test_lanes_are_renamed_moved_doubled_and_removed(studio: Studio) -> None:
 
     def choose(lane: str, item: str) -> None:
         page.get_by_role("button", name=f"More for {lane}", exact=True).click()
-        page.locator(".v-list-item", has_text=item).click()
+        menu = page.get_by_role("menu", name=f"More for {lane}", exact=True)
+        menu.get_by_role("menuitem").filter(has_text=item).click()
 
     def lanes(state: dict) -> list[str]:
         return [lane["name"] for lane in state["view"]["lanes"]]

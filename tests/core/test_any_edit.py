@@ -8,9 +8,9 @@ from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
 from lattice.base.words import Slot
 from lattice.edits import AnyEdit, apply_all
-from lattice.out.meeting import meeting_point
 from lattice.play import play
 from lattice.recipe import Recipe, read, to_json
+from lattice.results.meeting import meeting_point
 from lattice.rules import FOLLOWING, RULES
 from lattice.sentence import CLAUSES, pattern_sentence, sentence
 from lattice.strands.kinds import KINDS

@@ -8,9 +8,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
 from lattice.edits import AnyEdit, apply_all
-from lattice.out.why import why
 from lattice.play import play
 from lattice.recipe import Recipe, to_json
+from lattice.results.why import why
 from lattice.sentence import sentence
 from lattice.strands.kinds import KINDS
 from pydantic import TypeAdapter

@@ -10,9 +10,9 @@ from lattice.base.errors import RecipeError
 from lattice.base.frame import Swing
 from lattice.edits import AnyEdit, apply_all
 from lattice.features.timing import swung
-from lattice.out.clip import Segment, clip, heard
 from lattice.play import Performance, play
 from lattice.recipe import Recipe, read
+from lattice.results.clip import Segment, clip, heard
 from lattice.time.grain import Timeline
 from pydantic import TypeAdapter
 

@@ -14,10 +14,10 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from lattice.edits import SetSlot
-from lattice.out.clip import Clip, Segment, clip
-from lattice.out.midi import to_midi
 from lattice.play import play
 from lattice.recipe import Key, Recipe
+from lattice.results.clip import Clip, Segment, clip
+from lattice.results.midi import to_midi
 from mido import MidiFile
 
 from tests.core.recipes import euclid, recipe

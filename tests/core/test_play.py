@@ -10,10 +10,10 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from lattice.base.words import Slot
 from lattice.edits import SetLane
-from lattice.out.view import pictures
-from lattice.out.why import why
 from lattice.play import Performance, groups, play
 from lattice.recipe import Recipe, read, to_json
+from lattice.results.view import pictures
+from lattice.results.why import why
 from lattice.sentence import CLAUSES, sentence
 
 from tests.core.recipes import documents, euclid, facts, recipe

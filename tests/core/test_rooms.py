@@ -17,6 +17,7 @@ from lattice import RecipeError, read, to_json
 from lattice.base.group import Grain, LaneGroup, Reach, Rounds
 from lattice.base.values import Beats, Velocity, limits
 from lattice.recipe import Lane
+from lattice.rules import RULES
 
 from tests.core.recipes import recipe
 
@@ -73,7 +74,8 @@ edits = [SetSlot(do="set", lane="a", slot="rule.kind", value="residues"),
 said = []
 for edit in edits + [RemoveClause(do="remove", lane="a", clause="rule-part.0")]:
     found = edit.apply(found)
-    said.append([sentence(found.lanes[0], found).text(), [note.start for note in play(found, 0, 3)]])
+    starts = [note.start for note in play(found, 0, 3)]
+    said.append([sentence(found.lanes[0], found).text(), starts])
 print(json.dumps({"said": said, "why": why(found, "a", 0)}))
 '''
 
@@ -92,6 +94,12 @@ def test_a_rule_is_one_new_file(tmp_path: Path) -> None:
     assert starts == ([0, 1, 2], [0, .75, 1, 1.5, 2, 2.25], [0, 1, 1.5, 2], [0, 1.5])
     assert "Every 4 steps. Every 6 steps." in words[2] and "Every 4" not in words[3]
     assert "it is in a class" in told["why"]
+
+
+@pytest.mark.parametrize("kind", sorted(RULES))
+def test_rules_can_be_kept_at_hand(kind: str) -> None:
+    rule, again = (RULES[kind].starting([True] * 5, ["a", "b"]) for _ in range(2))
+    assert hash(rule) == hash(again) and rule == again
 
 
 def groups() -> list[type[LaneGroup]]:

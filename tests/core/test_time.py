@@ -4,8 +4,8 @@ from fractions import Fraction
 from itertools import pairwise
 
 import pytest
-from lattice.out.meeting import meeting_point
 from lattice.play import play
+from lattice.results.meeting import meeting_point
 
 from tests.core.recipes import euclid, hand, recipe, starts
 

@@ -15,9 +15,9 @@ from lattice.edits import (
     TurnSlot,
     apply_all,
 )
-from lattice.out.why import why
 from lattice.play import Performance
 from lattice.recipe import Recipe
+from lattice.results.why import why
 from lattice.rules import RULES
 from lattice.sentence import CLAUSES, pattern_sentence, sentence, summary
 

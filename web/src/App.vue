@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { announced } from '@/app/announce'
 import { keepFocus } from '@/app/keepFocus'
-import { useNotices } from '@/stores/notices'
+import { useNotices } from '@/app/notices'
 
 const notices = useNotices()
 keepFocus()

@@ -7,6 +7,6 @@ import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './App.vue'
 import { router } from './router'
-import { vuetify } from './theme'
+import { vuetify } from './app/theme'
 
 createApp(App).use(createPinia()).use(router).use(vuetify).mount('#app')

@@ -1,15 +1,15 @@
 import { createRouter, createWebHistory } from 'vue-router'
-import { useSession } from '@/stores/session'
-import { useNotices } from '@/stores/notices'
+import { useSession } from '@/session/session'
+import { useNotices } from '@/app/notices'
 
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/', name: 'pieces', component: () => import('@/views/PiecesView.vue') },
-    { path: '/door', name: 'door', component: () => import('@/views/DoorView.vue') },
+    { path: '/', name: 'pieces', component: () => import('@/pieces/PiecesView.vue') },
+    { path: '/door', name: 'door', component: () => import('@/session/DoorView.vue') },
     {
       path: '/pieces/:piece(\\d+)/:pattern(\\d+)?', name: 'piece',
-      component: () => import('@/views/PieceView.vue'),
+      component: () => import('@/piece/PieceView.vue'),
     },
     { path: '/:rest(.*)*', redirect: '/' },
   ],

@@ -117,6 +117,9 @@ Name = Annotated[str, Field(min_length=1, max_length=80), AfterValidator(one_lin
 """What pieces, patterns and clips are called."""
 
 StepNumber = Annotated[int, Field(ge=0, le=127)]
+NoteNumber = Annotated[int, Field(ge=0, le=127)]
+"""A MIDI note; on a drum channel it names the drum."""
+Channel = Annotated[int, Field(ge=1, le=16)]
 
 
 def fixed(value: Any) -> Hashable:

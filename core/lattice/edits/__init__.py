@@ -49,7 +49,7 @@ def apply_all(recipe: Recipe, edits: Sequence[Edit]) -> Recipe:
 
 
 CHANGE = 40.0
-"""The work of changing one lane, in the unit of lattice.out.work."""
+"""The work of changing one lane, in the unit of lattice.results.work."""
 
 
 def work_of(edits: Sequence[Edit]) -> float:

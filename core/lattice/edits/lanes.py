@@ -8,7 +8,7 @@ from pydantic import Field
 
 from lattice.base.errors import RecipeError
 from lattice.base.percussion import note_name
-from lattice.base.values import LaneName, Seed
+from lattice.base.values import LaneName, NoteNumber, Seed
 from lattice.edits.base import (
     Edit,
     and_more,
@@ -20,10 +20,11 @@ from lattice.edits.base import (
     with_new_lane,
 )
 from lattice.recipe import MAX_LANES, Lane, Recipe
-from lattice.rules import RULES, FollowingKind, rule_that
+from lattice.rules import FOLLOWING, FollowingKind, rule_that
 
+CLOSED_HAT = 42
 FOUR_IN_16 = [step % 4 == 0 for step in range(16)]
-"""The hits of a new lane."""
+"""The drum and the hits of a new lane."""
 
 
 class SetLane(Edit):
@@ -69,23 +70,29 @@ class AddLane(Edit):
 
     do: Literal["add_lane"]
     name: LaneName | None = None
-    note: Annotated[int, Field(ge=0, le=127)] = 42
+    note: NoteNumber | None = None
     after: str | None = None
     follow: FollowingKind | None = None
 
+    @property
+    def _note(self) -> int:
+        if self.note is not None:
+            return self.note
+        return FOLLOWING[self.follow].lane_note if self.follow else CLOSED_HAT
+
     def apply(self, recipe: Recipe) -> Recipe:
-        name = self.name or note_name(self.note)
-        lane = Lane(id=new_id(name, recipe), name=name, note=self.note,
+        name = self.name or note_name(self._note)
+        lane = Lane(id=new_id(name, recipe), name=name, note=self._note,
                     rule=rule_that("begins_lanes").starting(FOUR_IN_16, ()))
         if self.follow:
             leader = recipe.lane(self.after or "")
-            rule = RULES[self.follow].starting((), [leader.id])
+            rule = FOLLOWING[self.follow].starting((), [leader.id])
             lane = lane.model_copy(update={"step": leader.step, "steps": leader.steps,
                                            "rule": rule})
         return with_new_lane(recipe, [*recipe.lanes], lane, self.after)
 
     def describe(self, recipe: Recipe) -> str:
-        return f"+ {self.name or note_name(self.note)}"
+        return f"+ {self.name or note_name(self._note)}"
 
 
 class DuplicateLane(Edit):

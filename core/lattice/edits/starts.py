@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import TYPE_CHECKING, Any, Literal
 
 from lattice.edits.base import Edit, new_id, with_new_lane
 from lattice.recipe import Lane, Recipe
@@ -28,12 +28,17 @@ STARTS: dict[str, tuple[str, list[dict[str, Any]]]] = {
 }
 """What can be begun with, by name: its title, and the lanes."""
 
+if TYPE_CHECKING:
+    StartName = str
+else:
+    StartName = Literal[tuple(STARTS)]
+
 
 class Start(Edit):
     """Add the lanes of a start; those that follow another of them do so under its new id."""
 
     do: Literal["start"]
-    start: Literal["beat", "hats"]
+    start: StartName
 
     def apply(self, recipe: Recipe) -> Recipe:
         ids: dict[str, str] = {}

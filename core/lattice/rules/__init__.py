@@ -42,8 +42,9 @@ def rule_that(trait: str) -> type[FixedRule]:
 
 RULES: dict[str, type[FixedRule]] = _found()
 """The rules by their kind."""
-FOLLOWING = [kind for kind, rule in RULES.items() if issubclass(rule, FollowingRule)]
-"""The kinds of those that follow another lane."""
+FOLLOWING: dict[str, type[FollowingRule]] = {
+    kind: rule for kind, rule in RULES.items() if issubclass(rule, FollowingRule)}
+"""Those that follow another lane."""
 
 if TYPE_CHECKING:
     Rule = FixedRule

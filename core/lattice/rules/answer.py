@@ -36,6 +36,9 @@ class Answer(FollowingRule):
 
     title: ClassVar[str] = "Answer"
     about: ClassVar[str] = "plays between another lane's hits"
+    lane_title: ClassVar[str] = "its answer"
+    lane_about: ClassVar[str] = "plays between its hits"
+    lane_note: ClassVar[int] = 76
     flippable: ClassVar[bool] = False
     directed: ClassVar[bool] = False
 

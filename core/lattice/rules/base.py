@@ -121,6 +121,10 @@ class FollowingRule(FixedRule):
     """A rule that looks at another lane's hits; it decides cell by cell, not step by step."""
 
     reversible: ClassVar[bool] = False
+    lane_title: ClassVar[str]
+    lane_about: ClassVar[str]
+    lane_note: ClassVar[int]
+    """How a new lane is offered that follows a lane by this rule, and the drum that it has."""
 
     of: str
 

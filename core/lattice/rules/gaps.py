@@ -16,6 +16,9 @@ class Gaps(FollowingRule):
 
     title: ClassVar[str] = "Fill the gaps of"
     about: ClassVar[str] = "plays where another lane does not"
+    lane_title: ClassVar[str] = "its gaps"
+    lane_about: ClassVar[str] = "plays where this one does not"
+    lane_note: ClassVar[int] = 54
 
     kind: Literal["gaps"]
     of: str

@@ -7,6 +7,7 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
+from lattice.results.clip import ClipNote
 from ninja import Router, Schema
 from pydantic import Field
 
@@ -41,23 +42,12 @@ class KeepIn(Schema):
     key: UUID | None = None
 
 
-class HeardNote(Schema):
-    """A note of a pass, in beats from its start."""
-
-    start: float
-    length: float
-    pitch: int
-    velocity: int
-    channel: int
-    lane: str
-
-
 class HeardOut(Schema):
     """A pass of the Trail, to be heard again note for note."""
 
     beats: float
     tempo: float
-    notes: list[HeardNote]
+    notes: list[ClipNote]
 
 
 @router.get("/patterns/{pattern_id}/trail", response=list[TrailOut])

@@ -9,9 +9,9 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
 from lattice.edits import AnyEdit, apply_all
-from lattice.out.why import why
-from lattice.out.work import work
 from lattice.recipe import Recipe
+from lattice.results.why import why
+from lattice.results.work import work
 from ninja import Router, Schema
 from pydantic import Field
 

@@ -5,6 +5,8 @@ from django.contrib.auth import authenticate, login, logout
 from django.contrib.auth.forms import UserCreationForm
 from django.http import HttpRequest
 from lattice.base.percussion import PERCUSSION
+from lattice.edits.starts import STARTS
+from lattice.rules import FOLLOWING
 from ninja import Router, Schema
 from ninja.errors import HttpError
 from ninja.security import APIKeyCookie
@@ -50,19 +52,36 @@ class Credentials(Schema):
     password: str = Field(max_length=1000)
 
 
+class FollowingLane(Schema):
+    """A lane that can be made to follow another one by a rule."""
+
+    rule: str
+    title: str
+    about: str
+
+
 class SessionOut(Schema):
-    """Who is signed in, if anybody, and whether the demo can be opened."""
+    """Who is signed in, if anybody, and whether the demo can be opened; and what the page names but
+    does not know by itself: drums by note, what an empty pattern can begin with, and lanes that
+    follow others."""
 
     username: str | None
     demo: bool
     drums: dict[int, str]
+    starts: dict[str, str]
+    following: list[FollowingLane]
+
+
+STARTING = {name: title for name, (title, _) in STARTS.items()}
+FOLLOWERS = [FollowingLane(rule=kind, title=rule.lane_title, about=rule.lane_about)
+             for kind, rule in FOLLOWING.items()]
 
 
 def session_of(request: HttpRequest) -> SessionOut:
     """The session as the page needs it."""
     user = request.user
     return SessionOut(username=user.get_username() or None if user.is_authenticated else None,
-                      demo=settings.DEMO, drums=PERCUSSION)
+                      demo=settings.DEMO, drums=PERCUSSION, starts=STARTING, following=FOLLOWERS)
 
 
 @router.get("/session", response=SessionOut, auth=None)

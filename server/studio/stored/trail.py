@@ -7,8 +7,8 @@ from uuid import UUID
 from django.db import IntegrityError, transaction
 from lattice.base.errors import RecipeError
 from lattice.edits import AnyEdit, apply_all
-from lattice.out.clip import Clip, Segment, clip
 from lattice.recipe import to_json
+from lattice.results.clip import Clip, Segment, clip
 from ninja import Schema
 from pydantic import Field, TypeAdapter, model_validator
 

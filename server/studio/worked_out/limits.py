@@ -4,8 +4,8 @@ from collections.abc import Iterable
 
 from lattice.base.errors import RecipeError
 from lattice.edits import Edit, work_of
-from lattice.out.work import LANE, work
 from lattice.recipe import Recipe
+from lattice.results.work import LANE, work
 from lattice.time.grain import timeline
 
 MOST_WORK = 40_000

@@ -12,10 +12,10 @@ from typing import Any
 
 import orjson
 from lattice.base.percussion import note_name
-from lattice.out.meeting import lane_frames, meeting
-from lattice.out.view import Picture, pictures
 from lattice.play import Performance, groups
 from lattice.recipe import Lane, Recipe
+from lattice.results.meeting import lane_frames, meeting
+from lattice.results.view import Picture, pictures
 from lattice.sentence import Sentence, pattern_sentence, sentence
 from lattice.strands.shown import ShownStrand, shown_strands
 

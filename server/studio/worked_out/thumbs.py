@@ -2,9 +2,9 @@
 
 from typing import Any
 
-from lattice.out.clip import Clip, Segment, clip
-from lattice.out.work import work
 from lattice.recipe import Recipe
+from lattice.results.clip import Clip, Segment, clip
+from lattice.results.work import work
 from ninja import Schema
 
 from studio.worked_out.limits import MOST_WORK

@@ -561,8 +561,22 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * FollowingLane
+         * @description A lane that can be made to follow another one by a rule.
+         */
+        FollowingLane: {
+            /** Rule */
+            rule: string;
+            /** Title */
+            title: string;
+            /** About */
+            about: string;
+        };
+        /**
          * SessionOut
-         * @description Who is signed in, if anybody, and whether the demo can be opened.
+         * @description Who is signed in, if anybody, and whether the demo can be opened; and what the page names but
+         *     does not know by itself: drums by note, what an empty pattern can begin with, and lanes that
+         *     follow others.
          */
         SessionOut: {
             /** Username */
@@ -573,6 +587,12 @@ export interface components {
             drums: {
                 [key: string]: string;
             };
+            /** Starts */
+            starts: {
+                [key: string]: string;
+            };
+            /** Following */
+            following: components["schemas"]["FollowingLane"][];
         };
         /**
          * Credentials
@@ -1064,11 +1084,8 @@ export interface components {
             do: "add_lane";
             /** Name */
             name?: string | null;
-            /**
-             * Note
-             * @default 42
-             */
-            note?: number;
+            /** Note */
+            note?: number | null;
             /** After */
             after?: string | null;
             /** Follow */
@@ -1767,10 +1784,10 @@ export interface components {
             end: number;
         };
         /**
-         * HeardNote
-         * @description A note of a pass, in beats from its start.
+         * ClipNote
+         * @description A note of a clip: start and length in beats from the clip's start.
          */
-        HeardNote: {
+        ClipNote: {
             /** Start */
             start: number;
             /** Length */
@@ -1794,7 +1811,7 @@ export interface components {
             /** Tempo */
             tempo: number;
             /** Notes */
-            notes: components["schemas"]["HeardNote"][];
+            notes: components["schemas"]["ClipNote"][];
         };
         /**
          * KeepIn

@@ -1,7 +1,7 @@
 /** Copying a range of steps with all that belongs to them, and pasting it in this lane or another. */
-import { useNotices } from '@/stores/notices'
-import { usePattern } from '@/stores/pattern'
-import { visibleCells } from './draw'
+import { useNotices } from '@/app/notices'
+import { usePattern } from '@/pattern/pattern'
+import { visibleCells } from '@/pattern/cells'
 
 export function useClipboardSteps() {
   const pattern = usePattern()

@@ -7,8 +7,9 @@ import { ref, type Ref } from 'vue'
 import type { Drawn, Edit } from '@/api/client'
 import { useEscape } from '@/app/useEscape'
 import { usePlayer } from '@/sound/player'
-import { usePattern } from '@/stores/pattern'
-import { cellLength, tipOf, visibleCells, type Stage } from './draw'
+import { usePattern } from '@/pattern/pattern'
+import { tipOf, type Stage } from '@/drum/draw'
+import { cellLength, visibleCells } from '@/pattern/cells'
 import { useWhy } from './useWhy'
 
 const REACH = 8

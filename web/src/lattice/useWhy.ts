@@ -2,7 +2,7 @@
 import { useDebounceFn } from '@vueuse/core'
 import { ref } from 'vue'
 import { api, ask } from '@/api/client'
-import { usePattern } from '@/stores/pattern'
+import { usePattern } from '@/pattern/pattern'
 
 const words = ref('')
 let latest = ''

@@ -1,5 +1,5 @@
 /** Notes rendered without being heard, through the same kit and the same way out, so that they can be measured. */
-import { Kit } from './kit'
+import { Kit } from '@/drum/kit'
 import { makeMaster } from './master'
 
 export interface Struck {

@@ -1,0 +1,87 @@
+"""Clips: fixed notes with a length, taken from what was heard."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from fractions import Fraction
+from typing import Annotated
+
+from pydantic import Field
+
+from lattice.base.values import Channel, Document, NoteNumber, Rational, Velocity
+from lattice.play import Note, Performance
+from lattice.play.events import one_at_a_time
+from lattice.recipe import Key, Recipe, Tempo
+
+
+class ClipNote(Document):
+    """A note of a clip: start and length in beats from the clip's start."""
+
+    start: Annotated[float, Field(ge=0)]
+    length: Annotated[float, Field(gt=0)]
+    pitch: NoteNumber
+    velocity: Velocity
+    channel: Channel
+    lane: str
+
+
+class ClipLane(Document):
+    """A lane that plays in a clip, in the order of the pattern."""
+
+    id: str
+    name: str
+
+
+class Clip(Document):
+    """Notes with a length in beats, and what a file needs besides them."""
+
+    name: str
+    tempo: Tempo
+    meter: tuple[int, int]
+    key: Key = Key()
+    beats: Rational
+    lanes: tuple[ClipLane, ...]
+    notes: tuple[ClipNote, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Segment:
+    """A stretch of what was heard: from `at` (beats on the listener's time line) on, the recipe's
+    own beats [start, end)."""
+
+    recipe: Recipe
+    at: float
+    start: float
+    end: float
+
+
+def heard(segments: Sequence[Segment]) -> list[Note]:
+    """The notes of stretches that followed each other, on the listener's time line.
+
+    Where one stretch takes over from another, a note that still sounds is cut by the next on its
+    channel and pitch, as everywhere.
+    """
+    notes: list[Note] = []
+    performance: Performance | None = None
+    for segment in segments:
+        offset = segment.at - segment.start
+        performance = Performance(segment.recipe, performance)
+        notes += [replace(note, start=note.start + offset)
+                  for note in performance.notes(segment.start, segment.end)]
+    return one_at_a_time(sorted(notes, key=lambda note: note.start))
+
+
+def clip(name: str, segments: Sequence[Segment], start: float, beats: Fraction) -> Clip:
+    """A clip of `beats` from `start` on the listener's time line, note for note."""
+    recipe = segments[-1].recipe
+    names = {lane.id: lane.name for segment in segments for lane in segment.recipe.lanes}
+    end = start + float(beats)
+    notes = [note for note in heard(segments) if start <= note.start < end]
+    playing = {note.lane for note in notes}
+    return Clip(
+        name=name, tempo=recipe.tempo, meter=recipe.meter, key=recipe.key, beats=beats,
+        lanes=tuple(ClipLane(id=i, name=n) for i, n in names.items() if i in playing),
+        notes=tuple(ClipNote(start=note.start - start, length=note.length, pitch=note.pitch,
+                             velocity=note.velocity, channel=note.channel, lane=note.lane)
+                    for note in notes))

@@ -1,0 +1,188 @@
+/** Drawing a drum lane: ground, beats, knots, diamonds and wedges, in true time. */
+import type { Drawn } from '@/api/client'
+import type { Ground } from '@/app/colours'
+import { cellLength, EDGE, labelledBars, visibleCells } from '@/pattern/cells'
+
+export interface Stage {
+  width: number
+  height: number
+  start: number
+  span: number
+  beat: number
+  bar: number
+  colour: string
+  ground: Ground
+  audible: boolean
+  /** The cell that the keyboard is on, or -1. */
+  cursor: number
+  /** The base line that wedges stand on, and the height of the loudest, in pixels from the top. */
+  floor: number
+  ceiling: number
+  /** Steps that are chosen. */
+  chosen: number[]
+  /** Where the lane's first run ends, if it can be pulled there. */
+  end: number | null
+  /** Many bars at once: no diamonds and no outlines. */
+  coarse: boolean
+}
+
+/** The base line and the greatest height of wedges in a row of this height. */
+export const reachOf = (height: number) => ({ floor: height - FLOOR, ceiling: CEILING })
+
+/** The tip of a hit's first wedge, in pixels, if it is on the stage. */
+export function tipOf(hit: Drawn['hits'][number], stage: Stage): { x: number; y: number } | null {
+  const stroke = hit[3][0]
+  if (!stroke || stroke[0] < stage.start - EDGE || stroke[0] >= stage.start + stage.span) return null
+  const tall = Math.max(3, (stroke[2] / 127) * (stage.floor - stage.ceiling))
+  return { x: ((stroke[0] - stage.start) / stage.span) * stage.width, y: stage.floor - tall }
+}
+
+const FLOOR = 9
+const CEILING = 5
+const LEAST_APART = 8
+
+export function drawLane(context: CanvasRenderingContext2D, drawn: Drawn, stage: Stage): void {
+  const { width, height, start, span, ground, colour } = stage
+  const x = (beat: number) => ((beat - start) / span) * width
+  const base = stage.floor
+  context.clearRect(0, 0, width, height)
+  const cycles = drawn.cycles.filter((at) => at >= start - EDGE && at < start + span - EDGE)
+  const light = shade(context, cycles, stage, x)
+
+  context.lineWidth = 1
+  const pace = stage.coarse ? stage.bar * labelledBars(span / stage.bar) : stage.beat
+  for (let at = Math.ceil(start / pace - EDGE) * pace; at < start + span; at += pace) {
+    const isBar = Math.abs(at / stage.bar - Math.round(at / stage.bar)) < EDGE
+    context.strokeStyle = isBar ? ground.line : ground.beat
+    line(context, Math.round(x(at)) + 0.5, 0, height)
+  }
+  // Where knots would stand on top of each other, they tell nothing.
+  const apart = x(cycles[1] ?? start + span) - x(cycles[0] ?? start)
+  if (apart > LEAST_APART) for (const at of cycles) if (at > start + EDGE) knot(context, x(at), height, colour)
+  if (stage.end !== null) bracket(context, stage.end, height, ground.ink)
+
+  const cells = visibleCells(drawn, start, span)
+  const room = (width * cellLength(drawn, cells[0] ?? 0)) / span
+  const size = room > 14 ? 2.6 : room > 7 ? 1.9 : 1.2
+  if (stage.chosen.length) {
+    context.fillStyle = ground.ink
+    context.globalAlpha = 0.14
+    for (const index of cells) {
+      if (!stage.chosen.includes(drawn.steps[index] ?? -1)) continue
+      context.fillRect(x(drawn.cells[index] ?? 0), 0, (cellLength(drawn, index) / span) * width, height)
+    }
+    context.globalAlpha = 1
+  }
+  context.fillStyle = ground.diamond
+  if (!stage.coarse) {
+    for (const index of cells) diamond(context, x(drawn.cells[index] ?? 0), base + 3.5, size)
+    // A step that is pinned by hand has a diamond of ink with a hollow heart.
+    for (const index of drawn.pins.length ? cells : []) {
+      if (!drawn.pins.includes(drawn.steps[index] ?? -1)) continue
+      const left = x(drawn.cells[index] ?? 0)
+      context.fillStyle = ground.ink
+      diamond(context, left, base + 3.5, size + 2)
+      context.fillStyle = ground.first
+      diamond(context, left, base + 3.5, size * 0.5)
+    }
+  }
+
+  context.globalAlpha = stage.audible ? 1 : 0.3
+  for (const [place, probability, sounds, strokes] of drawn.hits) {
+    const again = place < light[0] - EDGE || place >= light[1] - EDGE
+    for (const [at, length, velocity] of strokes) {
+      const left = x(at)
+      const tall = Math.max(3, (velocity / 127) * (base - stage.ceiling))
+      const long = Math.max(3, (length / span) * width)
+      wedge(context, left, base, long, tall)
+      if (sounds) {
+        context.fillStyle = colour
+        const alpha = context.globalAlpha
+        context.globalAlpha = alpha * (0.3 + 0.7 * (probability / 100)) * (again ? 0.8 : 1)
+        context.fill()
+        context.globalAlpha = alpha
+      }
+      if (probability < 100 && !stage.coarse) {
+        context.strokeStyle = colour
+        context.lineWidth = 1.2
+        context.setLineDash([2.5, 1 + (1 - probability / 100) * 4])
+        context.stroke()
+        context.setLineDash([])
+      }
+    }
+  }
+  context.globalAlpha = 1
+  const cursor = cells[stage.cursor]
+  if (stage.cursor >= 0 && cursor !== undefined) {
+    const left = x(drawn.cells[cursor] ?? 0)
+    const wide = (cellLength(drawn, cursor) / span) * width
+    context.strokeStyle = ground.ink
+    context.lineWidth = 2
+    context.strokeRect(left + 1, 2, Math.max(4, wide - 2), height - 4)
+  }
+}
+
+/** The first whole run of the cycle is light, what comes before and after is darker. */
+function shade(
+  context: CanvasRenderingContext2D, cycles: number[], stage: Stage, x: (beat: number) => number,
+): [number, number] {
+  const end = stage.start + stage.span
+  const light: [number, number] = [cycles[0] ?? end, cycles[1] ?? end]
+  context.fillStyle = stage.ground.again
+  context.fillRect(0, 0, stage.width, stage.height)
+  context.fillStyle = stage.ground.first
+  context.fillRect(x(light[0]), 0, x(light[1]) - x(light[0]), stage.height)
+  return light
+}
+
+function line(context: CanvasRenderingContext2D, x: number, top: number, bottom: number): void {
+  context.beginPath()
+  context.moveTo(x, top)
+  context.lineTo(x, bottom)
+  context.stroke()
+}
+
+/** The end of the lane's first run, to be pulled. */
+function bracket(context: CanvasRenderingContext2D, x: number, height: number, colour: string): void {
+  context.strokeStyle = colour
+  context.lineWidth = 2
+  context.beginPath()
+  context.moveTo(x - 6, height * 0.32)
+  context.lineTo(x - 1, height * 0.32)
+  context.lineTo(x - 1, height * 0.68)
+  context.lineTo(x - 6, height * 0.68)
+  context.stroke()
+}
+
+/** Where a cycle begins again: a thread with a small knot. */
+function knot(context: CanvasRenderingContext2D, x: number, height: number, colour: string): void {
+  context.strokeStyle = colour
+  context.lineWidth = 1
+  context.globalAlpha = 0.55
+  line(context, Math.round(x) + 0.5, 0, height)
+  context.globalAlpha = 1
+  context.beginPath()
+  context.moveTo(x - 3.5, 4)
+  context.quadraticCurveTo(x, 9, x + 3.5, 4)
+  context.quadraticCurveTo(x, -1, x - 3.5, 4)
+  context.fillStyle = colour
+  context.fill()
+}
+
+function diamond(context: CanvasRenderingContext2D, x: number, y: number, size: number): void {
+  context.beginPath()
+  context.moveTo(x, y - size)
+  context.lineTo(x + size, y)
+  context.lineTo(x, y + size)
+  context.lineTo(x - size, y)
+  context.fill()
+}
+
+/** The shape of a struck sound: sharp left edge, curved fall. */
+function wedge(context: CanvasRenderingContext2D, x: number, base: number, long: number, tall: number): void {
+  context.beginPath()
+  context.moveTo(x, base)
+  context.lineTo(x, base - tall)
+  context.quadraticCurveTo(x + long * 0.22, base - tall * 0.12, x + long, base)
+  context.closePath()
+}

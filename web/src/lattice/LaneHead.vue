@@ -1,0 +1,125 @@
+<script setup lang="ts">
+/** The head of a lane: its name, its drum, what it does in short, mute and solo, and a menu. */
+import { mdiDotsHorizontal } from '@mdi/js'
+import { computed, ref } from 'vue'
+import type { Edit, Lane } from '@/api/client'
+import { jewel } from '@/app/colours'
+import PickMenu, { type Entry } from '@/app/PickMenu.vue'
+import { levelOf, setLevel } from '@/sound/levels'
+import { useSession } from '@/session/session'
+import { usePlayer } from '@/sound/player'
+import { useNotices } from '@/app/notices'
+import { usePattern } from '@/pattern/pattern'
+import { useThemeName } from '@/app/theme'
+import AskName from '@/app/AskName.vue'
+import DrumMenu from '@/drum/DrumMenu.vue'
+
+const props = defineProps<{ lane: Lane; index: number; count: number }>()
+const pattern = usePattern()
+const session = useSession()
+const player = usePlayer()
+const notices = useNotices()
+const { name: theme } = useThemeName()
+const naming = ref(false)
+const drums = ref(false)
+const colour = computed(() => jewel(props.index, theme.value))
+
+const change = (...edits: Edit[]) => void pattern.commit(edits)
+const set = (field: 'name' | 'note' | 'channel' | 'mute' | 'solo', value: string | number | boolean | null) =>
+  change({ do: 'lane', lane: props.lane.id, field, value, also: field === 'name' ? [] : pattern.alongside(props.lane.id) })
+/** Edits of the same kind for this lane and those picked with it. */
+const changeAll = (make: (lane: string) => Edit) => change(...[props.lane.id, ...pattern.alongside(props.lane.id)].map(make))
+
+function drop(event: DragEvent): void {
+  const dragged = event.dataTransfer?.getData('text/x-jolly-lane')
+  if (dragged && dragged !== props.lane.id) change({ do: 'move_lane', lane: dragged, to: props.index })
+}
+const channel = ref(false)
+function setChannel(typed: string): void {
+  const number = Number(typed)
+  set('channel', Number.isInteger(number) ? number : typed)
+}
+const level = ref(false)
+const levelNow = computed(() => levelOf(pattern.id, props.lane.id))
+function hearAt(typed: string): void {
+  const percent = Number(typed.replace('%', ''))
+  if (typed.trim() === '' || !setLevel(pattern.id, props.lane.id, percent)) notices.say('A level for listening goes from 0 to 200 percent; 100 leaves the lane as it is.')
+}
+const entries = computed<Entry[]>(() => [
+  { title: 'Rename …', run: () => (naming.value = true) },
+  { title: `Drum: ${props.lane.note_name} …`, run: () => (drums.value = true) },
+  { title: `MIDI channel: ${props.lane.channel} …`, run: () => (channel.value = true) },
+  { title: `Level: ${levelNow.value} % …`, about: 'for listening here only', run: () => (level.value = true) },
+  ...session.following.map(({ rule, title, about }, place) => ({
+    title: `New lane: ${title}`, about, apart: place === 0,
+    run: () => change({ do: 'add_lane', after: props.lane.id, follow: rule } as Edit),
+  })),
+  { title: 'Duplicate', run: () => change({ do: 'duplicate_lane', lane: props.lane.id }) },
+  { title: 'Reroll this lane', about: 'new chances, same recipe', run: () => changeAll((each) => ({ do: 'reroll', lane: each })) },
+  { title: 'Steps by hand off', about: 'leave all steps to the rule', disabled: !props.lane.drawn.pins.length, run: () => changeAll((each) => ({ do: 'unpin', lane: each })) },
+  { title: 'Move up', apart: true, disabled: props.index === 0, run: () => change({ do: 'move_lane', lane: props.lane.id, to: props.index - 1 }) },
+  { title: 'Move down', disabled: props.index === props.count - 1, run: () => change({ do: 'move_lane', lane: props.lane.id, to: props.index + 1 }) },
+  { title: 'Remove', run: () => change({ do: 'remove_lane', lane: props.lane.id }) },
+])
+const choose = (event: MouseEvent) =>
+  event.ctrlKey || event.metaKey || event.shiftKey ? pattern.pick(props.lane.id) : pattern.choose(props.lane.id)
+const about = computed(() => {
+  const elsewhere = props.lane.channel === 10 ? '' : ` · channel ${props.lane.channel}`
+  return `${props.lane.drawn.summary} · ${props.lane.note_name}${elsewhere}`
+})
+</script>
+
+<template>
+  <div
+    class="lane-head" :class="{ silent: !lane.audible }" draggable="true"
+    @dragstart="(event) => event.dataTransfer?.setData('text/x-jolly-lane', lane.id)"
+    @dragover.prevent @drop.prevent="drop"
+  >
+    <svg class="mark" viewBox="0 0 16 16" aria-hidden="true">
+      <path d="M8 0L16 8L8 16L0 8Z" :fill="lane.audible ? colour : 'none'" :stroke="colour" stroke-width="1.6" />
+    </svg>
+    <button
+      type="button" class="plain words" :title="`${lane.name}: ${lane.note} · ${about}`" :aria-pressed="lane.id === pattern.chosen"
+      @click="choose" @dblclick="naming = true"
+    ><span class="head name">{{ lane.name }}</span></button>
+    <span class="quiet about" :title="about" @click="choose">{{ about }}</span>
+    <span class="menu">
+      <PickMenu :label="`More for ${lane.name}`" :entries="entries">
+        <template #opener="{ menu }">
+          <v-btn v-bind="menu" :icon="mdiDotsHorizontal" size="x-small" :aria-label="`More for ${lane.name}`" />
+        </template>
+      </PickMenu>
+    </span>
+    <span class="toggles">
+      <button
+        type="button" class="plain toggle" :aria-pressed="lane.mute" :aria-label="`Mute ${lane.name}`" title="Mute"
+        @click="set('mute', null)"
+      >mute</button>
+      <button
+        type="button" class="plain toggle" :aria-pressed="lane.solo" :aria-label="`Solo ${lane.name}`" title="Solo"
+        @click="set('solo', null)"
+      >solo</button>
+    </span>
+    <AskName v-model="naming" title="Rename the lane" :name="lane.name" action="Rename" @named="(name) => set('name', name)" />
+    <AskName v-model="channel" title="The MIDI channel" label="Channel, 1 to 16" :name="String(lane.channel)" action="Set" @named="setChannel" />
+    <AskName v-model="level" title="How loud it is heard here" label="Percent, 0 to 200" :name="String(levelNow)" action="Set" @named="hearAt" />
+    <DrumMenu
+      v-model="drums" :note="lane.note" @hear="player.audition" @chosen="(note) => set('note', note)"
+    />
+  </div>
+</template>
+
+<style scoped>
+/* The name has the first line to itself; what the lane does, mute and solo share the second. */
+.lane-head { display: grid; grid-template: auto auto / 20px minmax(0, 1fr) auto 24px; align-content: center; align-items: center; padding: 0 2px 0 8px; height: 100%; min-width: 0; }
+.mark { width: 13px; grid-row: 1 / 3; }
+.words { grid-area: 1 / 2 / auto / 4; min-width: 0; text-align: left; line-height: 1.2; }
+.name { display: block; font-size: 15px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.about { grid-area: 2 / 2; font-size: 11.5px; line-height: 1.25; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; cursor: default; }
+.menu { grid-area: 1 / 4; justify-self: end; line-height: 0; margin: -3px 0; }
+.toggles { grid-area: 2 / 3 / auto / 5; display: flex; }
+.silent .name { opacity: 0.75; }
+.toggle { font-size: 11px; line-height: 16px; padding: 0 5px; border-radius: 9px; color: var(--quiet); border: 1px solid transparent; }
+.toggle:hover { border-color: var(--rule); }
+.toggle[aria-pressed='true'] { background: var(--ink); color: var(--card); }
+</style>

@@ -1,0 +1,48 @@
+/**
+ * The pattern on the screen: what is seen of it, what is chosen in it, its changes, Stay and the weave,
+ * each in a file of its own.
+ */
+import { defineStore } from 'pinia'
+import { api, ask } from '@/api/client'
+import { useChanges } from './changes'
+import { useChoice } from './choice'
+import { letGo } from './hand'
+import { LEAST_BEATS, useSight } from './sight'
+import { useStay } from './stay'
+import { useWeave } from './weave'
+
+export const usePattern = defineStore('pattern', () => {
+  const sight = useSight()
+  const { id, name, revision, seen, view, chosen, lane, beat, bar, frame, viewBars, span, start, staying, gone } = sight
+  const { look, preview, quiet, choose, turnTo } = sight
+  const { forgetChoice, ...choice } = useChoice(sight)
+  const stay = useStay(sight)
+  const { settled, ...changes } = useChanges(sight, stay)
+  const { stopWeaving, ...weave } = useWeave(sight)
+
+  /** Open a pattern; the chosen lane stays chosen if it is there too. */
+  async function open(pattern: number): Promise<void> {
+    letGo()
+    await settled()
+    stay.forget()
+    gone.value = false
+    sight.tried.value = []
+    start.value = 0
+    forgetChoice()
+    stopWeaving()
+    const body = { start: 0, end: 8 * LEAST_BEATS, chosen: chosen.value }
+    const params = { path: { pattern_id: pattern } }
+    sight.show(await ask(api.POST('/api/patterns/{pattern_id}/state', { params, body })))
+    await look()
+  }
+
+  function setBars(bars: number): void {
+    stopWeaving()
+    sight.setBars(bars)
+  }
+
+  return {
+    id, name, revision, seen, view, chosen, lane, beat, bar, frame, viewBars, span, start, staying, gone,
+    open, look, preview, quiet, choose, turnTo, setBars, toggleStay: stay.toggleStay, ...choice, ...changes, ...weave,
+  }
+})

@@ -1,0 +1,167 @@
+<script setup lang="ts">
+import { useMediaQuery } from '@vueuse/core'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import LatticeView from '@/lattice/LatticeView.vue'
+import SentenceText from '@/sentence/SentenceText.vue'
+import ShelfPanel from '@/shelf/ShelfPanel.vue'
+import StepTools from '@/lattice/StepTools.vue'
+import StrandPanel from '@/strands/StrandPanel.vue'
+import ShortcutsDialog from './ShortcutsDialog.vue'
+import TopBar from './TopBar.vue'
+import TrailStrip from '@/trail/TrailStrip.vue'
+import { Refusal } from '@/api/client'
+import { knowsAll, pointer } from '@/app/firstMinute'
+import { unsent } from '@/api/insist'
+import { jewel } from '@/app/colours'
+import { useShortcuts } from './shortcuts'
+import { useWhy } from '@/lattice/useWhy'
+import { usePlayer } from '@/sound/player'
+import { letGo } from '@/pattern/hand'
+import { useNotices } from '@/app/notices'
+import { usePattern } from '@/pattern/pattern'
+import { useTrail } from '@/pattern/trail'
+import { usePiece } from '@/pieces/piece'
+import { useThemeName } from '@/app/theme'
+
+const route = useRoute()
+const router = useRouter()
+const pattern = usePattern()
+const piece = usePiece()
+const trail = useTrail()
+const player = usePlayer()
+const notices = useNotices()
+const { name: theme } = useThemeName()
+const { words: why, askAgain } = useWhy()
+watch(() => pattern.revision, askAgain)
+/** Where there is little room the page scrolls as a whole, and the Shelf is a drawer. */
+const small = useMediaQuery('(max-width: 900px), (max-height: 560px)')
+const shelfOpen = ref(false)
+const help = ref(false)
+useShortcuts(() => (help.value = true))
+
+const ready = computed(() => pattern.view !== null && pattern.id === Number(route.params.pattern))
+/** The lane that the words on the screen are about; another that was just chosen has none yet. */
+const told = computed(() => pattern.view?.chosen ?? null)
+const place = computed(() => pattern.view?.lanes.findIndex((lane) => lane.id === told.value?.lane) ?? -1)
+const laneColour = computed(() => jewel(Math.max(0, place.value), theme.value))
+
+watch(
+  () => [piece.name, pattern.name],
+  ([of, name]) => (document.title = [name, of, 'Jolly Lattice'].filter(Boolean).join(' · ')),
+  { immediate: true },
+)
+watch(
+  () => [route.params.piece, route.params.pattern],
+  async () => {
+    if (route.name !== 'piece') return
+    try {
+      const wanted = Number(route.params.piece)
+      if (piece.id !== wanted || !route.params.pattern) await piece.open(wanted)
+      const first = piece.patterns[0]
+      if (!route.params.pattern && first) {
+        await router.replace({ name: 'piece', params: { piece: wanted, pattern: first.id } })
+        return
+      }
+      await piece.openPattern(Number(route.params.pattern))
+    } catch (problem) {
+      notices.trouble(problem)
+      if (problem instanceof Refusal && problem.status === 404) await router.push('/')
+    }
+  },
+  { immediate: true },
+)
+// A pattern that was deleted elsewhere is not there to be played or turned any more.
+watch(() => pattern.gone, async (gone) => {
+  if (!gone) return
+  player.stop()
+  notices.say(`“${pattern.name}” was deleted in another window.`)
+  await router.push('/')
+})
+onBeforeUnmount(() => {
+  letGo()
+  player.stop()
+  piece.id = 0
+})
+
+// A page that is left while edits or passes wait for the server would lose them.
+window.onbeforeunload = () => {
+  letGo()
+  return unsent.value + trail.unsent > 0 ? true : undefined
+}
+</script>
+
+<template>
+  <div v-if="ready && pattern.view" class="page">
+    <TopBar :shelf="small" @help="help = true" @shelf="shelfOpen = !shelfOpen" />
+    <div class="body">
+      <main class="work">
+        <LatticeView :view="pattern.view" class="grow" />
+        <section class="recipe pane" aria-label="Recipe" :style="{ '--lane': laneColour }">
+          <div class="lane-words pane">
+            <h2 v-if="told">
+              {{ pattern.view.lanes[place]?.name }}
+              <span v-if="pattern.also.length" class="quiet together">and {{ pattern.also.length }} more, changed together</span>
+            </h2>
+            <SentenceText v-if="told" :sentence="told.sentence" :lane="told.lane" />
+            <p v-else class="sentence quiet">Here a lane says what it does, and every underlined word can be turned.</p>
+          </div>
+          <div class="side pane">
+            <StrandPanel v-if="told" :strands="told.strands" :lane="told.lane" />
+            <StepTools v-if="pattern.steps.length && pattern.chosen" :lane="pattern.chosen" />
+            <p v-else class="why" role="status">{{ why || 'Point at a step to learn why it plays.' }}</p>
+          </div>
+        </section>
+        <section class="whole pane" aria-label="Pattern">
+          <span class="head">{{ pattern.name }}</span>
+          <SentenceText class="small" :sentence="pattern.view.sentence" :lane="null" />
+          <p v-if="pointer && pattern.view.lanes.length" class="pointer" role="note">
+            {{ pointer }} <button type="button" class="plain" aria-label="No more pointers" @click="knowsAll">×</button>
+          </p>
+          <label class="switch"><input v-model="player.hearing" type="checkbox" /> hear changes while stopped</label>
+        </section>
+        <TrailStrip />
+      </main>
+      <v-navigation-drawer v-if="small" v-model="shelfOpen" temporary location="end" width="290"><ShelfPanel /></v-navigation-drawer>
+      <ShelfPanel v-else />
+    </div>
+    <ShortcutsDialog v-model="help" />
+  </div>
+  <p v-else class="waiting sentence" role="status">Opening the piece …</p>
+</template>
+
+<style scoped>
+.page { height: 100vh; display: flex; flex-direction: column; }
+.body { flex: 1; min-height: 0; display: flex; }
+.work { flex: 1; min-width: 0; display: flex; flex-direction: column; padding: 8px 12px 8px; gap: 8px; }
+.grow { flex: 1; }
+.body :deep(.shelf) { width: 264px; flex: none; }
+/* As high as what it says, within bounds; the rest is the lattice's. */
+.recipe { display: flex; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; max-height: 214px; flex: none; }
+.lane-words { flex: 1; min-width: 0; padding: 8px 18px; display: flex; flex-direction: column; }
+/* The sentence may be long; what can be added to it stays in sight. */
+.lane-words :deep(.sentence) { flex: 1; min-height: 0; display: flex; flex-direction: column; }
+.lane-words :deep(.clauses) { flex: 1; min-height: 0; overflow-y: auto; }
+.lane-words :deep(.offers) { flex: none; }
+.lane-words h2 { font-size: 17px; line-height: 1.2; color: color-mix(in srgb, var(--lane) 62%, var(--ink)); }
+.together { font-size: 13px; font-weight: 500; }
+.side { width: 392px; flex: none; border-left: 1px solid var(--rule); padding: 6px 14px; overflow-y: auto; display: flex; flex-direction: column; gap: 4px; }
+.why { font-size: 13px; color: var(--quiet); margin-top: auto; }
+.whole { --lane: var(--quiet); display: flex; gap: 10px; align-items: baseline; min-height: 26px; flex: none; }
+.whole :deep(.sentence) { font-size: 15px; line-height: 1.4; display: flex; flex-wrap: wrap; gap: 2px 8px; align-items: baseline; }
+.pointer { margin-left: auto; flex: none; font-size: 13px; background: color-mix(in srgb, var(--lamp) 34%, var(--card)); border-radius: 9px; padding: 2px 10px; }
+.pointer + .switch { margin-left: 0; }
+.switch { margin-left: auto; font-size: 12.5px; color: var(--quiet); white-space: nowrap; }
+.whole :deep(.offers) { margin-top: 0; }
+.waiting { padding: 40px; font-size: 20px; }
+@media (max-width: 900px), (max-height: 560px) {
+  .page { height: auto; min-height: 100vh; }
+  .body { display: block; }
+  .grow { height: max(320px, 76vh); }
+  .recipe { flex-direction: column; max-height: none; }
+  .lane-words :deep(.clauses) { overflow: visible; }
+  .side { width: auto; border-left: 0; border-top: 1px solid var(--rule); padding: 8px 18px; }
+  .whole, .trail { flex-wrap: wrap; }
+}
+@media (min-height: 900px) { .recipe { max-height: 270px; } }
+</style>

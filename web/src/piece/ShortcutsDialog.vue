@@ -1,0 +1,35 @@
+<script setup lang="ts">
+/** All shortcuts. */
+import { useReturnFocus } from '@/app/useReturnFocus'
+import { SHORTCUTS } from './shortcuts'
+
+const open = defineModel<boolean>({ required: true })
+useReturnFocus(open)
+</script>
+
+<template>
+  <v-dialog v-model="open" max-width="900" aria-label="Shortcuts">
+    <v-card title="Shortcuts">
+      <v-card-text>
+        <dl>
+          <div v-for="shortcut in SHORTCUTS" :key="shortcut.keys">
+            <dt><kbd>{{ shortcut.keys }}</kbd></dt>
+            <dd>{{ shortcut.does }}</dd>
+          </div>
+        </dl>
+        <p class="quiet">
+          Any underlined word: drag it up and down (with Shift, finer), turn the wheel over it, use the arrow keys, or
+          press Enter and type.
+        </p>
+      </v-card-text>
+      <v-card-actions><v-btn @click="open = false">Close</v-btn></v-card-actions>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+dl { columns: 2; column-gap: 28px; margin-bottom: 12px; font-size: 14.5px; line-height: 1.35; }
+dl > div { display: grid; grid-template-columns: 148px 1fr; gap: 8px; break-inside: avoid; padding-bottom: 7px; }
+@media (max-width: 760px) { dl { columns: 1; } }
+kbd { font: inherit; font-weight: 700; }
+</style>

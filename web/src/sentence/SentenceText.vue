@@ -1,0 +1,83 @@
+<script setup lang="ts">
+/** A sentence: clauses with words that can be changed, and small offers of clauses to add. */
+import { computed, nextTick, useTemplateRef } from 'vue'
+import type { Edit, Sentence } from '@/api/client'
+import PickMenu, { type Entry } from '@/app/PickMenu.vue'
+import { usePlayer } from '@/sound/player'
+import { usePattern } from '@/pattern/pattern'
+import SentenceWord from './SentenceWord.vue'
+
+const props = defineProps<{ sentence: Sentence; lane: string | null }>()
+const pattern = usePattern()
+const player = usePlayer()
+
+/** The other lanes that are changed together with this one. */
+const also = () => (props.lane === null ? [] : pattern.also)
+const change = (slot: string, value: unknown): Edit[] => [{ do: 'set', lane: props.lane, slot, value, also: also() }]
+const box = useTemplateRef<HTMLElement>('box')
+/** Add a clause; the focus goes on to its first word. */
+async function add(clause: string): Promise<void> {
+  const before = new Set(props.sentence.clauses.map((each) => each.id))
+  if (!(await pattern.commit([{ do: 'add', lane: props.lane, clause, also: also() }]))) return
+  await nextTick()
+  const made = props.sentence.clauses.find((each) => !before.has(each.id))
+  const place = box.value?.querySelector(`[data-clause="${made?.id}"]`)
+  place?.querySelector<HTMLElement>('.word, .remove')?.focus()
+}
+/** All that could be added, group by group. */
+const entries = computed<Entry[]>(() => {
+  const groups = [...new Set(props.sentence.offers.map((offer) => offer.group))]
+  return groups.flatMap((group) => props.sentence.offers.filter((offer) => offer.group === group).map((offer, i) => ({
+    title: offer.label, about: offer.about, group: i === 0 ? group : undefined, run: () => void add(offer.id),
+  })))
+})
+async function settle(slot: string, value: unknown): Promise<void> {
+  if (await pattern.commit(change(slot, value))) player.hearChange()
+}
+</script>
+
+<template>
+  <div ref="box" class="sentence">
+    <div class="clauses">
+    <template v-for="clause in sentence.clauses" :key="clause.id">
+    <span class="clause" :data-clause="clause.id">
+      <template v-for="(part, i) in clause.parts" :key="i">
+        <template v-if="typeof part === 'string'">{{ part }}</template>
+        <SentenceWord
+          v-else :slotted="part" @preview="(value) => pattern.preview(change(part.slot, value))"
+          @settle="(value) => settle(part.slot, value)" @forget="pattern.preview([])"
+        />
+      </template>
+      <button
+        v-if="clause.removable" type="button" class="plain remove" :aria-label="`Take away: ${clause.label}`" :title="`Take away: ${clause.label}`"
+        @click="pattern.commit([{ do: 'remove', lane, clause: clause.id, also: also() }])"
+      >×</button>
+    </span>{{ ' ' }}
+    </template>
+    </div>
+    <div class="offers">
+      <div class="chips">
+      <button
+        v-for="offer in sentence.offers" :key="offer.id" type="button" class="plain offer" :title="offer.about"
+        @click="add(offer.id)"
+      >+ {{ offer.label }}</button>
+      </div>
+      <PickMenu v-if="sentence.offers.length > 3" label="Clauses to add" find="Find a clause" :entries="entries">
+        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain offer all">all clauses …</button></template>
+      </PickMenu>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.sentence { font-size: 16.5px; line-height: 1.5; }
+.clause { position: relative; }
+.remove { position: absolute; margin: -5px 0 0 -3px; width: 18px; height: 18px; line-height: 15px; border-radius: 9px; background: var(--ink); color: var(--card); font-family: 'Figtree Variable', sans-serif; font-size: 14px; opacity: 0; z-index: 1; }
+.clause:hover .remove, .remove:focus-visible { opacity: 1; }
+.offers { display: flex; gap: 5px; margin-top: 5px; font-family: 'Figtree Variable', sans-serif; }
+.chips { display: flex; gap: 5px; min-width: 0; overflow-x: auto; scrollbar-width: none; }
+.offers:has(.all) .chips { mask-image: linear-gradient(to right, black calc(100% - 28px), transparent); padding-right: 20px; }
+.all { flex: none; }
+.offer { font-size: 12px; line-height: 20px; border: 1px dashed var(--quiet); border-radius: 11px; padding: 0 8px; white-space: nowrap; color: var(--quiet); }
+.offer:hover { color: var(--ink); border-style: solid; }
+</style>

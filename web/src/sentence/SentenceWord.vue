@@ -1,0 +1,247 @@
+<script setup lang="ts">
+/**
+ * One word of a sentence that can be changed: dragged, wheeled, stepped with the arrow keys, typed
+ * into, or picked from a list. It knows nothing of what the word means; its slot says it all.
+ */
+import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
+import type { Slot } from '@/api/client'
+import { wasTried } from '@/app/firstMinute'
+import PickMenu, { type Entry } from '@/app/PickMenu.vue'
+import { useEscape } from '@/app/useEscape'
+import { hold, letGo } from '@/pattern/hand'
+
+const props = defineProps<{ slotted: Slot }>()
+const emit = defineEmits<{
+  /** Try a value out. */
+  preview: [value: unknown]
+  /** Store a value. */
+  settle: [value: unknown]
+  /** Forget what was tried out. */
+  forget: []
+}>()
+
+const PIXELS_A_STEP = 5
+const typing = ref(false)
+const picking = ref(false)
+const typed = ref('')
+const held = ref<unknown>(undefined)
+const input = useTemplateRef<HTMLInputElement>('input')
+const word = useTemplateRef<HTMLElement>('word')
+
+const numeric = computed(() => props.slotted.kind === 'number' || props.slotted.kind === 'index')
+const value = computed(() => (held.value === undefined ? props.slotted.value : held.value))
+const text = computed(() => {
+  if (held.value === undefined) return props.slotted.text
+  const option = props.slotted.options.find((each) => each.value === held.value)
+  if (props.slotted.kind === 'choice') return option?.label ?? props.slotted.text
+  // What the server will say is the same text with another number in it.
+  return props.slotted.text.replace(/[+-]?[\d.,/]+/, String(held.value))
+})
+
+// What was held is shown until the server's own words arrive.
+watch(() => props.slotted, () => {
+  if (!dragging && !settling) held.value = undefined
+})
+
+function moved(by: number): unknown {
+  const { kind, low, high, step, options } = props.slotted
+  if (kind === 'index') {
+    const to = BigInt(String(value.value)) + BigInt(Math.round(by))
+    const least = BigInt(String(low))
+    const most = BigInt(String(high))
+    return String(to < least ? least : to > most ? most : to)
+  }
+  if (kind === 'number') {
+    const to = Number(value.value) + by * step
+    const rounded = Math.round(to / step) * step
+    return Math.min(Number(high), Math.max(Number(low), Number(rounded.toFixed(4))))
+  }
+  if (options.length === 0) return value.value
+  const at = options.findIndex((each) => each.value === value.value)
+  const next = Math.min(options.length - 1, Math.max(0, (at < 0 ? 0 : at) - Math.round(by)))
+  return options[next]?.value
+}
+
+function tryOut(next: unknown): void {
+  if (next === value.value) return
+  held.value = next
+  emit('preview', next)
+}
+
+let settling = false
+function nudge(by: number): void {
+  tryOut(moved(by))
+  settling = true
+  hold(word.value, () => {
+    settling = false
+    if (held.value !== undefined) emit('settle', held.value)
+  })
+}
+// A word that leaves the screen while it is being turned is stored first.
+onBeforeUnmount(() => settling && letGo())
+
+// Dragging: up is more. A press that does not move opens the word for typing or picking.
+let dragging = false
+let from = 0
+let base: unknown
+function press(event: PointerEvent): void {
+  if (event.button !== 0 || typing.value) return
+  dragging = true
+  from = event.clientY
+  base = value.value
+  word.value?.setPointerCapture(event.pointerId)
+}
+let travelled = 0
+function drag(event: PointerEvent): void {
+  if (!dragging) return
+  const pixels = from - event.clientY
+  travelled = Math.max(travelled, Math.abs(pixels))
+  if (travelled < 4) return
+  const now = held.value
+  held.value = base
+  const next = moved(Math.trunc((pixels / PIXELS_A_STEP) * (event.shiftKey ? 0.2 : 1)))
+  held.value = now
+  tryOut(next)
+}
+function release(): void {
+  if (!dragging) return
+  dragging = false
+  if (travelled >= 4) wasTried('word')
+  if (travelled < 4) openWord()
+  else if (held.value !== undefined) emit('settle', held.value)
+  travelled = 0
+}
+function abandon(): void {
+  if (!dragging) return
+  dragging = false
+  travelled = 0
+  held.value = undefined
+  emit('forget')
+}
+useEscape(() => dragging, abandon)
+
+// An index may be one of very many: a track beside it leads through all of them.
+const MILLION = 1_000_000n
+const index = computed(() => {
+  if (props.slotted.kind !== 'index') return null
+  const high = BigInt(String(props.slotted.high))
+  // As wide as its widest number, so that the track stays where it is.
+  const wide = `${Number(props.slotted.high).toLocaleString('en').length}ch`
+  return { high, wide, share: high === 0n ? 0 : Number((BigInt(String(value.value)) * MILLION) / high) / 1e6 }
+})
+function scrub(event: PointerEvent): void {
+  const track = event.currentTarget as HTMLElement
+  if (event.type === 'pointerdown') {
+    track.setPointerCapture(event.pointerId)
+    dragging = true
+  }
+  if (!index.value || !dragging) return
+  const area = track.getBoundingClientRect()
+  const share = Math.min(1, Math.max(0, (event.clientX - area.left) / area.width))
+  tryOut(String((BigInt(Math.round(share * 1e6)) * index.value.high) / MILLION))
+}
+function endScrub(): void {
+  if (!dragging) return
+  dragging = false
+  if (held.value !== undefined) emit('settle', held.value)
+}
+
+function openWord(): void {
+  if (props.slotted.options.length) picking.value = true
+  else startTyping()
+}
+function startTyping(first?: string): void {
+  picking.value = false
+  typing.value = true
+  const shown = Array.isArray(value.value) ? value.value.join(' ') : String(value.value)
+  typed.value = first ?? shown
+  void nextTick(() => {
+    input.value?.focus()
+    if (first === undefined) input.value?.select()
+  })
+}
+function parsed(): unknown {
+  const words = typed.value.trim()
+  if (props.slotted.kind === 'list') return words.split(/[\s,]+/).filter(Boolean).map(Number)
+  if (props.slotted.kind === 'number') {
+    const number = Number(words.replace(/[%\s]/g, '').replace(',', '.'))
+    return words === '' || Number.isNaN(number) ? words : number
+  }
+  return words.replace(props.slotted.kind === 'index' ? /[,\s]/g : /\s/g, '')
+}
+function endTyping(keep: boolean): void {
+  if (!typing.value) return
+  typing.value = false
+  const next = parsed()
+  if (keep && JSON.stringify(next) !== JSON.stringify(props.slotted.value)) emit('settle', next)
+  void nextTick(() => word.value?.focus())
+}
+const entries = computed<Entry[]>(() => {
+  const listed: Entry[] = props.slotted.options.map((option) => ({
+    title: option.label, about: option.about, chosen: option.value === value.value,
+    run: () => option.value !== props.slotted.value && emit('settle', option.value),
+  }))
+  if (props.slotted.kind === 'fraction') listed.push({ title: 'Another fraction …', run: () => startTyping() })
+  return listed
+})
+
+function key(event: KeyboardEvent): void {
+  if (event.ctrlKey || event.metaKey || event.altKey) return
+  const jumps: Record<string, number> = { ArrowUp: 1, ArrowDown: -1, PageUp: 10, PageDown: -10 }
+  const by = jumps[event.key]
+  if (by !== undefined) nudge(by)
+  else if (event.key === 'Home' && numeric.value) nudge(-1e15)
+  else if (event.key === 'End' && numeric.value) nudge(1e15)
+  else if (event.key === 'Enter' || event.key === ' ') openWord()
+  else if (/^[\d-]$/.test(event.key) && props.slotted.kind !== 'choice') startTyping(event.key)
+  else return
+  event.preventDefault()
+  event.stopPropagation()
+}
+/** The wheel turns a word that has the focus, or on which the pointer has come to rest; else it scrolls. */
+const REST_MS = 400
+let resting = 0
+let turned = 0
+function wheel(event: WheelEvent): void {
+  if (document.activeElement !== word.value && event.timeStamp - resting < REST_MS) {
+    resting = event.timeStamp
+    return
+  }
+  event.preventDefault()
+  turned += event.deltaY
+  if (Math.abs(turned) < 30) return
+  nudge(turned < 0 ? 1 : -1)
+  turned = 0
+}
+</script>
+
+<template>
+  <input
+    v-if="typing" ref="input" v-model="typed" class="typing" :aria-label="slotted.label"
+    :size="Math.max(3, typed.length)" @keydown.enter.prevent="endTyping(true)"
+    @keydown.esc.stop.prevent="endTyping(false)" @keydown.stop @blur="endTyping(true)"
+  />
+  <span
+    v-else ref="word" class="word" tabindex="0" :data-slot="slotted.slot"
+    :role="numeric ? 'spinbutton' : 'button'" :aria-label="numeric ? slotted.label : `${slotted.label}: ${text}`"
+    :aria-valuenow="numeric ? Number(value) : undefined" :aria-valuetext="numeric ? text : undefined"
+    :aria-valuemin="numeric ? Number(slotted.low) : undefined"
+    :aria-valuemax="numeric ? Number(slotted.high) : undefined"
+    :aria-haspopup="slotted.options.length ? 'menu' : undefined"
+    @pointerdown="press" @pointermove="drag" @pointerup="release" @pointercancel="abandon"
+    :style="index ? { minWidth: index.wide } : undefined" @keydown="key" @wheel="wheel" @pointerenter="resting = $event.timeStamp"
+  >{{ text }}</span>
+  <span
+    v-if="index" class="track" aria-hidden="true" title="Drag through all of them"
+    @pointerdown="scrub" @pointermove="scrub" @pointerup="endScrub" @pointercancel="endScrub"
+  ><span class="spot" :style="{ left: `${index.share * 100}%` }" /></span>
+  <PickMenu v-if="slotted.options.length" v-model="picking" :target="word" :label="slotted.label" :entries="entries" />
+</template>
+
+<style scoped>
+.word { display: inline-block; line-height: 1.2; text-align: right; font-weight: 650; border-bottom: 2px dotted var(--lane); cursor: ns-resize; touch-action: none; user-select: none; padding: 0 1px; white-space: nowrap; }
+.word:hover { background: color-mix(in srgb, var(--lane) 16%, transparent); border-radius: 4px 4px 0 0; }
+.track { display: inline-block; position: relative; width: 150px; height: 14px; margin: 0 6px; vertical-align: -1px; cursor: ew-resize; touch-action: none; border-bottom: 2px solid var(--lane); }
+.track .spot { position: absolute; bottom: -6px; width: 10px; height: 10px; margin-left: -5px; background: var(--lane); transform: rotate(45deg); }
+.typing { font: inherit; font-weight: 650; color: inherit; background: var(--card); border: 1px solid var(--lane); border-radius: 4px; padding: 0 4px; field-sizing: content; min-width: 2.5em; }
+</style>

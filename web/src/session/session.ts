@@ -1,0 +1,43 @@
+/** Who is signed in. */
+import { defineStore } from 'pinia'
+import { ref } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+
+export const useSession = defineStore('session', () => {
+  const username = ref<string | null>(null)
+  const demo = ref(false)
+  /** What the server names: drums by note, starts of a pattern by name, lanes that follow others. */
+  const drums = ref<Record<string, string>>({})
+  const starts = ref<Record<string, string>>({})
+  const following = ref<Schemas['FollowingLane'][]>([])
+  let known: Promise<void> | null = null
+
+  function take(session: Schemas['SessionOut']): void {
+    username.value = session.username
+    demo.value = session.demo
+    drums.value = session.drums
+    starts.value = session.starts
+    following.value = session.following
+  }
+  /** Ask once who is signed in. */
+  function load(): Promise<void> {
+    known ??= ask(api.GET('/api/session')).then(take, (refusal: unknown) => {
+      known = null
+      throw refusal
+    })
+    return known
+  }
+  async function signIn(body: Schemas['Credentials']): Promise<void> {
+    take(await ask(api.POST('/api/session', { body })))
+  }
+  async function signUp(body: Schemas['Credentials']): Promise<void> {
+    take(await ask(api.POST('/api/accounts', { body })))
+  }
+  async function openDemo(): Promise<void> {
+    take(await ask(api.POST('/api/session/demo')))
+  }
+  async function signOut(): Promise<void> {
+    take(await ask(api.DELETE('/api/session')))
+  }
+  return { username, demo, drums, starts, following, load, signIn, signUp, openDemo, signOut }
+})

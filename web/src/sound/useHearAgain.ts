@@ -1,0 +1,65 @@
+/** Hearing passes of the Trail again: once, in turns to compare them, or one over and over. */
+import { ref } from 'vue'
+import { api, ask, type Heard } from '@/api/client'
+import { useNotices } from '@/app/notices'
+import { usePattern } from '@/pattern/pattern'
+import { levelOf } from './levels'
+import { forgetStruck, hush, kitWith, LEAD_IN, now, onTick, strike } from './output'
+
+/** Notes are scheduled so many seconds before they sound; nothing can change them any more. */
+const AHEAD = 1.2
+
+export function useHearAgain() {
+  const pattern = usePattern()
+  const notices = useNotices()
+  /** The passes that are being heard. */
+  const again = ref<number[]>([])
+  let heard: Heard[] = []
+  let next = { time: 0, place: 0 }
+  let last: number | undefined
+
+  /** Hear passes note for note: two in turns until stopped, one once, or, with `stay`, over and over. */
+  async function hearAgain(passes: number[], stay = false): Promise<void> {
+    endAgain()
+    await kitWith([])
+    try {
+      heard = await Promise.all(passes.map((pass) => ask(api.GET('/api/patterns/{pattern_id}/trail/{pass_id}', {
+        params: { path: { pattern_id: pattern.id, pass_id: pass } },
+      }))))
+    } catch (problem) {
+      notices.trouble(problem)
+      return
+    }
+    await kitWith(heard.flatMap((each) => each.notes.map((note) => note.pitch)))
+    next = { time: now() + LEAD_IN, place: 0 }
+    last = stay || passes.length > 1 ? undefined : passes.length
+    forgetStruck()
+    again.value = passes
+    tick()
+  }
+  function endAgain(): void {
+    again.value = []
+    hush()
+  }
+  function tick(): void {
+    if (!again.value.length) return
+    while (next.time < now() + AHEAD) {
+      if (next.place === last) {
+        if (now() >= next.time) endAgain()
+        return
+      }
+      const pass = heard[next.place % heard.length]
+      if (!pass) return
+      const beat = 60 / pass.tempo
+      for (const note of pass.notes) {
+        strike({
+          ...note, beat: note.start, time: next.time + note.start * beat, seconds: note.length * beat,
+          level: levelOf(pattern.id, note.lane),
+        })
+      }
+      next = { time: next.time + pass.beats * beat, place: next.place + 1 }
+    }
+  }
+  onTick(tick)
+  return { again, hearAgain, endAgain }
+}

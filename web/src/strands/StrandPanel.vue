@@ -1,0 +1,154 @@
+<script setup lang="ts">
+/** The strands of the chosen lane: tabs of kinds, values drawn with the pointer or set from the keyboard. */
+import { computed, ref, useTemplateRef } from 'vue'
+import type { Edit, Strand } from '@/api/client'
+import { rove } from '@/app/rove'
+import { useReturnFocus } from '@/app/useReturnFocus'
+import { usePattern } from '@/pattern/pattern'
+import RidePad from '@/ride/RidePad.vue'
+import SentenceWord from '@/sentence/SentenceWord.vue'
+import StrandBars from './StrandBars.vue'
+
+const props = defineProps<{ strands: Strand[]; lane: string }>()
+const pattern = usePattern()
+const kind = ref(props.strands[0]?.kind ?? '')
+const strand = computed(() => props.strands.find((each) => each.kind === kind.value) ?? props.strands[0])
+const lanes = computed(() => [props.lane, ...pattern.also])
+/** Chosen steps narrow a change down to them; without any it means all values. */
+const steps = computed(() => (pattern.steps.length ? pattern.steps : null))
+
+type How = 'set' | 'raise' | 'rotate' | 'reverse' | 'randomise' | 'length'
+function shaped(how: How, more: { amount?: number; low?: number; high?: number; share?: number } = {}): Edit[] {
+  return lanes.value.map((lane) => ({
+    do: 'shape', lane, kind: kind.value, how, steps: how === 'length' ? null : steps.value, ...more,
+  }))
+}
+function drawn(values: Strand['values']): Edit[] {
+  const { by, direction, window } = strand.value as Strand
+  const read = { values, by: by.value, direction: direction.value, window }
+  return lanes.value.map((lane) => ({ do: 'strand', lane, kind: kind.value, strand: read }))
+}
+type Reading = Pick<Extract<Edit, { do: 'read_strand' }>, 'by' | 'direction' | 'window'>
+const readBy = (reading: Partial<Reading>): Edit[] =>
+  lanes.value.map((lane) => ({ do: 'read_strand', lane, kind: kind.value, ...reading }) as Edit)
+const commit = (edits: Edit[]) => void pattern.commit(edits)
+const preview = (edits: Edit[]) => void pattern.preview(edits)
+
+const words = computed(() => (strand.value ? [strand.value.length, strand.value.by, strand.value.direction] : []))
+function reading(slot: string, value: unknown): Edit[] {
+  if (slot === 'length') return shaped('length', { amount: value as number })
+  return readBy({ [slot]: value })
+}
+const first = computed(() => strand.value?.window?.[0] ?? 0)
+const last = computed(() => strand.value?.window?.[1] ?? (strand.value?.values.length ?? 1) - 1)
+function windowed(a: number, b: number): Edit[] {
+  const all = a === 0 && b === (strand.value?.values.length ?? 1) - 1
+  return readBy({ window: all ? null : [a, b] })
+}
+
+const more = ref(false)
+const values = useTemplateRef<{ $el: HTMLElement }>('values')
+useReturnFocus(more)
+const low = ref<number | null>(null)
+const high = ref<number | null>(null)
+const share = ref(100)
+function randomise(): void {
+  commit(shaped('randomise', {
+    low: low.value ?? strand.value?.low, high: high.value ?? strand.value?.high, share: share.value,
+  }))
+}
+const amount = computed(() => strand.value?.raised ?? 1)
+const everything = ref('')
+function setAll(): void {
+  if (everything.value.trim() !== '') commit(shaped('set', { amount: Number(everything.value) }))
+}
+const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== props.lane) ?? [])
+</script>
+
+<template>
+  <section v-if="strand" class="strands" aria-label="Strands">
+    <div role="tablist" aria-label="Kinds of strand" class="kinds" @keydown="rove">
+      <button
+        v-for="each in [...strands, { kind: 'ride', word: 'ride', used: false }]"
+        :key="each.kind" type="button" role="tab" class="plain kind" :aria-selected="each.kind === kind"
+        :tabindex="each.kind === kind ? 0 : -1" :class="{ used: each.used }" @click="kind = each.kind"
+      >{{ each.word }}<span v-if="each.used" class="unseen">, in use</span></button>
+    </div>
+    <RidePad v-if="kind === 'ride'" :lane="lane" />
+    <template v-else>
+    <StrandBars
+      :strand="strand" :marked="steps" @preview="(values) => preview(drawn(values))"
+      @settle="(values) => commit(drawn(values))" @length="(amount) => preview(shaped('length', { amount }))"
+      @lengthen="(amount) => commit(shaped('length', { amount }))" @forget="preview([])"
+    />
+    <p class="sentence reading">
+      <SentenceWord
+        v-for="each in words" :key="`${kind}${each.slot}`" :slotted="each"
+        @preview="(value) => preview(reading(each.slot, value))" @settle="(value) => commit(reading(each.slot, value))"
+        @forget="preview([])"
+      />
+      <span class="quiet">{{ strand.values.length === 1 ? 'value' : 'values' }}<template v-if="!strand.used">, all alike so far</template></span>
+    </p>
+    <div class="tools">
+      <button type="button" class="plain tool" @click="commit(shaped('raise', { amount }))">raise</button>
+      <button type="button" class="plain tool" @click="commit(shaped('raise', { amount: -amount }))">lower</button>
+      <button type="button" class="plain tool" @click="commit(shaped('rotate', { amount: 1 }))">rotate</button>
+      <button type="button" class="plain tool" @click="commit(shaped('reverse'))">reverse</button>
+      <v-menu v-model="more" :close-on-content-click="false" @after-enter="values?.$el.querySelector('input')?.focus()">
+        <template #activator="{ props: menu }">
+          <button v-bind="menu" type="button" class="plain tool" aria-haspopup="dialog">more …</button>
+        </template>
+        <v-card ref="values" class="more" role="dialog" :aria-label="`All values of ${strand.word}`">
+          <form @submit.prevent="setAll">
+            <label>set {{ steps ? 'chosen' : 'all' }} to <input v-model="everything" type="number" :min="strand.low" :max="strand.high" step="any" /></label>
+            <button type="submit" class="plain tool">set</button>
+          </form>
+          <form @submit.prevent="randomise">
+            <label>from <input v-model.number="low" type="number" :placeholder="String(strand.low)" :min="strand.low" :max="strand.high" /></label>
+            <label>to <input v-model.number="high" type="number" :placeholder="String(strand.high)" :min="strand.low" :max="strand.high" /></label>
+            <label>share <input v-model.number="share" type="number" min="0" max="100" /> %</label>
+            <button type="submit" class="plain tool">randomise</button>
+          </form>
+          <div class="copies">
+            <label>read from value <input
+              type="number" min="1" :max="last + 1" :value="first + 1" aria-label="First value read"
+              @change="commit(windowed(Number(($event.target as HTMLInputElement).value) - 1, last))"
+            /></label>
+            <label>to <input
+              type="number" :min="first + 1" :max="strand.values.length" :value="last + 1" aria-label="Last value read"
+              @change="commit(windowed(first, Number(($event.target as HTMLInputElement).value) - 1))"
+            /></label>
+          </div>
+          <div v-if="sources.length" class="copies">
+            copy from
+            <button
+              v-for="each in sources" :key="each.id" type="button" class="plain tool"
+              @click="commit(lanes.map((to) => ({ do: 'copy_strand', lane: to, kind, source: each.id })))"
+            >{{ each.name }}</button>
+          </div>
+        </v-card>
+      </v-menu>
+      <button
+        v-if="strand.used" type="button" class="plain tool" @click="commit(lanes.map((each) => ({ do: 'strand', lane: each, kind, strand: null })))"
+      >take away</button>
+    </div>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.strands { display: flex; flex-direction: column; gap: 4px; flex: none; }
+.kinds { display: flex; gap: 9px; font-size: 13px; }
+.kind { color: var(--quiet); padding: 0 1px; border-bottom: 2px solid transparent; }
+.kind::first-letter { text-transform: uppercase; }
+.kind.used { color: var(--ink); font-weight: 650; }
+.kind[aria-selected='true'] { color: var(--ink); border-color: var(--lane); }
+.reading { font-size: 14.5px; display: flex; flex-wrap: wrap; align-items: baseline; gap: 2px 7px; }
+input { width: 44px; font: inherit; color: var(--ink); background: var(--paper); border: 1px solid var(--rule); border-radius: 5px; padding: 0 3px; }
+.tools { display: flex; flex-wrap: wrap; gap: 4px; }
+.tool { font-size: 12px; line-height: 19px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 8px; color: var(--ink); }
+.tool:hover { border-color: var(--ink); }
+.more { padding: 12px; display: grid; gap: 10px; font-size: 13px; }
+.more form, .copies { display: flex; flex-wrap: wrap; align-items: center; gap: 6px; max-width: 380px; }
+.more input { width: 58px; }
+</style>

@@ -1,0 +1,165 @@
+<script setup lang="ts">
+/** The Trail: a small picture of each pass just heard, the newest last. Hear one again, keep one or several. */
+import { mdiPlay } from '@mdi/js'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { api, ask, type Schemas } from '@/api/client'
+import PickMenu, { type Entry } from '@/app/PickMenu.vue'
+import { usePlayer } from '@/sound/player'
+import { useNotices } from '@/app/notices'
+import { usePattern } from '@/pattern/pattern'
+import { useTrail } from '@/pattern/trail'
+import { useShelf } from '@/shelf/shelf'
+import RhythmThumb from '@/app/RhythmThumb.vue'
+
+const trail = useTrail()
+const shelf = useShelf()
+const pattern = usePattern()
+const player = usePlayer()
+const notices = useNotices()
+const strip = useTemplateRef<HTMLElement>('strip')
+const keepBars = [1, 2, 4, 8]
+
+watch(
+  () => trail.passes.at(-1)?.id,
+  () => void nextTick(() => strip.value?.scrollTo({ left: strip.value.scrollWidth })),
+  { immediate: true },
+)
+const lanes = () => pattern.view?.lanes.map((lane) => lane.id)
+
+/** The chosen passes, from the first to the last. */
+const ends = ref<[number, number] | null>(null)
+const chosen = computed(() => {
+  if (!ends.value) return []
+  const places = ends.value.map((id) => trail.passes.findIndex((pass) => pass.id === id))
+  return trail.passes.slice(Math.max(0, Math.min(...places)), Math.max(...places) + 1)
+})
+function choose(id: number, more: boolean): void {
+  if (more && ends.value) ends.value = [ends.value[0], id]
+  else ends.value = ends.value?.[0] === id && ends.value[1] === id ? null : [id, id]
+}
+const first = computed(() => chosen.value[0])
+const last = computed(() => chosen.value.at(-1))
+const bars = computed(() => Math.round(chosen.value.reduce((sum, pass) => sum + pass.thumb.bars, 0)))
+const firstBar = ref(1)
+const lastBar = ref(1)
+watch([ends, bars], () => {
+  firstBar.value = 1
+  lastBar.value = Math.max(1, bars.value)
+})
+function keepChosen(): void {
+  const passes = chosen.value.map((pass) => pass.id)
+  const whole = firstBar.value === 1 && lastBar.value === bars.value
+  void shelf.keep(whole ? { passes } : { passes, first_bar: firstBar.value, bars: lastBar.value - firstBar.value + 1 })
+}
+const keepEntries = computed<Entry[]>(() => keepBars.map((count) => ({
+  title: count === 1 ? 'The bar from here' : `The ${count} bars from here`,
+  run: () => void shelf.keep({ bars: count, start: pattern.start }),
+})))
+
+/** Chances that were there before, by their numbers; asked for when the menu is opened. */
+const earlier = ref<Schemas['ChancesOut']>({ pattern: [], lane: [] })
+const MOST_EARLIER = 4
+async function findEarlier(): Promise<void> {
+  const params = { path: { pattern_id: pattern.id }, query: { lane: pattern.chosen } }
+  try {
+    earlier.value = await ask(api.GET('/api/patterns/{pattern_id}/chances', { params }))
+  } catch {
+    earlier.value = { pattern: [], lane: [] }
+  }
+}
+const rerollEntries = computed<Entry[]>(() => {
+  const reroll = (lane: string | null, seed?: number) => () => void pattern.commit([{ do: 'reroll', lane, seed }])
+  const back = (seeds: number[], lane: string | null, of: string): Entry[] =>
+    seeds.slice(0, MOST_EARLIER).map((seed) => ({ title: `Back to chances no. ${seed}${of}`, run: reroll(lane, seed) }))
+  const all = [{ title: 'New chances for all lanes', run: reroll(null) }, ...back(earlier.value.pattern, null, '')]
+  const lane = pattern.lane
+  if (!lane) return all
+  const own = [{ title: `New chances for ${lane.name}`, apart: true, run: reroll(lane.id) }, ...back(earlier.value.lane, lane.id, ` for ${lane.name}`)]
+  return [...all, ...own]
+})
+function keepLast(): void {
+  if (trail.lastWhole) void shelf.keep({ passes: [trail.lastWhole.id] })
+  else notices.say('No pass was heard to its end yet: let one play, or keep the bars to come.')
+}
+</script>
+
+<template>
+  <section class="trail pane" aria-label="Trail">
+    <div class="title">
+      <span class="head">Trail</span><span class="quiet">just heard</span>
+    </div>
+    <ol ref="strip" tabindex="0">
+      <li
+        v-for="pass in trail.passes" :key="pass.id" :data-pass="pass.id"
+        :class="{ chosen: chosen.includes(pass), sounding: player.again.includes(pass.id) }"
+      >
+        <button
+          type="button" class="plain picture" :aria-pressed="chosen.includes(pass)"
+          :aria-label="`Choose pass ${pass.number + 1}`" title="Choose; with Shift, all up to here"
+          @click="(event) => choose(pass.id, event.shiftKey)"
+        ><RhythmThumb :thumb="pass.thumb" :lanes="lanes()" /></button>
+        <span class="foot">
+          <v-btn
+            :icon="mdiPlay" size="x-small" class="hear" :aria-label="`Hear pass ${pass.number + 1} again`"
+            @click="player.hearAgain([pass.id])"
+          />
+          <span class="number">pass {{ pass.number + 1 }}</span>
+          <button
+            type="button" class="plain keep" :aria-label="pass.kept ? `Pass ${pass.number + 1} is kept; keep it again` : `Keep pass ${pass.number + 1}`"
+            @click="shelf.keep({ passes: [pass.id] })"
+          >{{ pass.kept ? 'kept' : 'keep' }}</button>
+        </span>
+      </li>
+      <li v-if="trail.passes.length === 0" class="none quiet">
+        Press space: every pass that you hear is laid down here, and can be kept afterwards.
+      </li>
+    </ol>
+    <div v-if="chosen.length" class="tools" role="group" aria-label="Chosen passes">
+      <span>
+        bars <input v-model.number="firstBar" type="number" min="1" :max="lastBar" aria-label="First bar" /> to
+        <input v-model.number="lastBar" type="number" :min="firstBar" :max="bars" aria-label="Last bar" /> of {{ bars }}
+      </span>
+      <span class="pair">
+        <v-btn size="x-small" variant="flat" color="primary" @click="keepChosen">Keep chosen</v-btn>
+        <v-btn
+          v-if="first && last && first !== last" size="x-small" @click="player.hearAgain([first.id, last.id])"
+        >Compare {{ first.number + 1 }} with {{ last.number + 1 }}</v-btn>
+        <v-btn v-else-if="first" size="x-small" @click="player.hearAgain([first.id], true)">Stay on it</v-btn>
+      </span>
+    </div>
+    <div v-else class="tools" role="group" aria-label="Keep and reroll">
+      <button type="button" class="plain act first" @click="keepLast">Keep last pass</button>
+      <PickMenu label="Keep bars" :entries="keepEntries">
+        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain act">Keep bars …</button></template>
+      </PickMenu>
+      <PickMenu label="Reroll" :entries="rerollEntries">
+        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain act" @click="findEarlier" @keydown="findEarlier">Reroll …</button></template>
+      </PickMenu>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.trail { display: flex; align-items: center; gap: 12px; min-width: 0; }
+.title { display: grid; line-height: 1.3; flex: none; }
+.title .head { font-size: 15px; }
+.title .quiet { font-size: 12px; }
+ol { list-style: none; display: flex; gap: 8px; overflow-x: auto; padding: 2px; flex: 1; min-width: 0; scrollbar-width: thin; }
+li { flex: none; width: 116px; background: var(--card); border: 1px solid var(--rule); border-radius: 8px; padding: 5px 7px 1px; }
+li.chosen { border-color: var(--ink); box-shadow: 0 0 0 1px var(--ink); }
+li.sounding { background: color-mix(in srgb, var(--lamp) 30%, var(--card)); }
+.picture { display: block; height: 30px; width: 100%; }
+.foot { display: flex; align-items: center; font-size: 12px; }
+.hear { margin-left: -7px; }
+.number { flex: 1; white-space: nowrap; }
+.keep { color: var(--link); font-weight: 700; }
+.none { width: auto; font-size: 13px; border-style: dashed; padding: 14px; }
+.tools { flex: none; display: flex; gap: 6px; align-items: center; font-size: 12.5px; }
+.tools:has(.pair) { display: grid; gap: 4px; }
+@media (max-width: 900px) { .trail { flex-wrap: wrap; } .trail ol { flex-basis: 60%; } }
+.act { background: var(--card); border: 1px solid var(--rule); border-radius: 8px; padding: 6px 12px; font-weight: 600; white-space: nowrap; }
+.act:hover { border-color: var(--ink); }
+.act.first { background: rgb(var(--v-theme-primary)); color: rgb(var(--v-theme-on-primary)); border-color: transparent; }
+.pair { display: flex; gap: 2px; }
+input { width: 38px; font: inherit; color: var(--ink); background: var(--card); border: 1px solid var(--rule); border-radius: 5px; padding: 0 3px; }
+</style>
