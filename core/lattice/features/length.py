@@ -6,7 +6,6 @@ from lattice.base.clauses import ClauseKind, Names, Part
 from lattice.base.draws import Draws
 from lattice.base.values import Gate, limits
 from lattice.base.words import percent
-from lattice.hits.found import Hit
 from lattice.strands.fields import StrandFields
 from lattice.strands.kinds import GATE as STRAND
 from lattice.strands.kinds import TIE
@@ -19,11 +18,8 @@ class Lengths:
     def __init__(self, lane: StrandFields, draws: Draws) -> None:
         self.gate = reader(STRAND, lane, draws)
         """Percent of the cell."""
-        self._tie = reader(TIE, lane, draws) if lane.strands.of(TIE) else None
-
-    def tied(self, hit: Hit) -> bool:
-        """Whether a hit lasts until the next one."""
-        return self._tie is not None and bool(self._tie(hit))
+        self.tie = reader(TIE, lane, draws) if lane.strands.of(TIE) else None
+        """Whether a hit lasts until the next one, where any hit may."""
 
 
 def _parts(lane: StrandFields, names: Names) -> list[Part]:

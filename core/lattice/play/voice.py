@@ -91,22 +91,22 @@ class Voice:
         grain = self.times.grain
         cell_beats = hit.length / grain
         nudge = self.nudge(hit) / 100 * cell_beats
-        address = (hit.run.number, hit.cell)
         rolled = self.rolls.of(hit)
         if rolled is not None:
             notes = list(self._strokes(rolled[1], rolled[0], hit.start, hit.length, velocity,
-                                       self.lengths.gate(hit), pitches, nudge, limit, address, hit,
-                                       fate))
+                                       self.lengths.gate(hit), pitches, nudge, limit,
+                                       (hit.run.number, hit.cell), hit, fate))
             return Sounding(hit, fate, notes[0], notes)
         lasts = cell_beats * self.lengths.gate(hit) / 100
-        if self.lengths.tied(hit):
+        if self.lengths.tie is not None and self.lengths.tie(hit):
             following = following or self.hits.following(hit)
             if following is not None:
                 lasts = (following.start - hit.start) / grain
-        cause = Cause(hit, fate)
-        notes = [self._note(hit.start / grain, lasts, (hit.start, grain), limit, nudge, velocity,
-                            pitch, (*address, 0, i), cell_beats, hit.cell, cause)
-                 for i, pitch in enumerate(pitches)]
+        notes = []
+        for i, pitch in enumerate(pitches):
+            notes.append(self._note(
+                hit.start / grain, lasts, (hit.start, grain), limit, nudge, velocity, pitch,
+                (hit.run.number, hit.cell, 0, i), cell_beats, hit.cell, Cause(hit, fate)))
         return Sounding(hit, fate, notes[0], notes)
 
     def _strokes(self, roll: Roll, number: int, start: int, length: int, velocity: float,

@@ -3,31 +3,33 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from operator import attrgetter
 
 from lattice.base.draws import Draws
 from lattice.hits.found import Hit
-from lattice.strands.fields import Strand, StrandFields
+from lattice.strands.fields import By, Strand, StrandFields
 from lattice.strands.kinds import StrandKind
 from lattice.time.directions import ordered
 
 Read = Callable[[Hit], float]
 """What a strand (or the lane's single value) says for a hit."""
+COUNTED: dict[By, Callable[[Hit], int]] = {
+    "step": attrgetter("step"), "cell": attrgetter("cell"), "hit": attrgetter("ordinal")}
+"""What the values are counted by."""
 
 
 def placer(kind: StrandKind, strand: Strand, draws: Draws) -> Callable[[Hit], int]:
     """Which of a strand's values a hit reads, as its place in `values`."""
-    by, (first, last) = strand.by, strand.read
-    order = None if strand.direction == "random" else ordered(first, last, strand.direction)
-    purpose = f"{kind.name} order"
-
-    def place(hit: Hit) -> int:
-        if order is None:
-            index = (hit.step,) if by == "step" else (hit.run.number, hit.cell)
-            return first + int(draws(purpose, *index) * (last - first + 1))
-        counted = hit.step if by == "step" else hit.cell if by == "cell" else hit.ordinal
-        return order[counted % len(order)]
-
-    return place
+    first, last = strand.read
+    if strand.direction == "random":
+        purpose, count = f"{kind.name} order", last - first + 1
+        if strand.by == "step":
+            return lambda hit: first + int(draws(purpose, hit.step) * count)
+        return lambda hit: first + int(draws(purpose, hit.run.number, hit.cell) * count)
+    order = ordered(first, last, strand.direction)
+    assert order is not None
+    counted, period = COUNTED[strand.by], len(order)
+    return lambda hit: order[counted(hit) % period]
 
 
 def reader(kind: StrandKind, lane: StrandFields, draws: Draws) -> Read:
@@ -37,10 +39,10 @@ def reader(kind: StrandKind, lane: StrandFields, draws: Draws) -> Read:
         alone = lane.single(kind)
         return lambda hit: alone
     values, whole, purpose = strand.values, kind.whole, f"{kind.name} range"
-    place_of = placer(kind, strand, draws)
+    place = placer(kind, strand, draws)
 
     def read(hit: Hit) -> float:
-        value = values[place_of(hit)]
+        value = values[place(hit)]
         if not isinstance(value, tuple):
             return value
         low, high = value
