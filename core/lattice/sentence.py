@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from lattice.base.clauses import ClauseKind, ClauseSource
+from lattice.base.errors import RecipeError
 from lattice.base.frame import Bars, Frame
 from lattice.base.values import limits
 from lattice.base.words import GROUPS, Clause, Offer, Slot, number
@@ -46,34 +48,39 @@ class Sentence:
                                 for part in clause.parts) for clause in self.clauses)
 
 
-def _clauses(lane: Lane | None, recipe: Recipe) -> Iterator[Clause]:
-    """The clauses that a lane (or the pattern) has, in the order in which they are read."""
+def _said(lane: Lane | None, recipe: Recipe) -> Iterator[tuple[ClauseSource[Any], Clause]]:
+    """The clauses that a lane (or the pattern) has, in the order in which they are read, each with
+    its kind."""
     if lane is None:
         for kind in PATTERN_CLAUSES:
-            yield from kind.said(recipe, {})
+            yield from ((kind, clause) for clause in kind.said(recipe, {}))
         return
     names = {each.id: each.name for each in recipe.lanes if each.id != lane.id}
     for source in CLAUSES:
-        yield from source.said(lane, names)
+        yield from ((source, clause) for clause in source.said(lane, names))
 
 
 def sentence(lane: Lane, recipe: Recipe) -> Sentence:
     """The recipe of one lane, in words."""
     offers = [offer for kind in CLAUSES if (offer := kind.offer(lane))]
     offers.sort(key=lambda offer: GROUPS.index(offer.group))
-    return Sentence(list(_clauses(lane, recipe)), offers)
+    return Sentence([clause for _, clause in _said(lane, recipe)], offers)
 
 
 def pattern_sentence(recipe: Recipe) -> Sentence:
     """What holds for the whole pattern, in words."""
     offers = [offer for kind in PATTERN_CLAUSES if (offer := kind.offer(recipe))]
-    return Sentence(list(_clauses(None, recipe)), offers)
+    return Sentence([clause for _, clause in _said(None, recipe)], offers)
 
 
-def word(lane: Lane | None, recipe: Recipe, path: str) -> Slot | None:
-    """The changeable word with this path in a lane's sentence, or in the pattern's."""
-    return next((part for clause in _clauses(lane, recipe) for part in clause.parts
-                 if isinstance(part, Slot) and part.slot == path), None)
+def word(lane: Lane | None, recipe: Recipe, path: str) -> tuple[Slot, ClauseSource[Any]]:
+    """The changeable word with this path in a lane's sentence, or in the pattern's, and the kind of
+    clause that it stands in; RecipeError if there is none."""
+    for source, clause in _said(lane, recipe):
+        for part in clause.parts:
+            if isinstance(part, Slot) and part.slot == path:
+                return part, source
+    raise RecipeError("That word is no longer in the sentence.")
 
 
 def summary(lane: Lane, recipe: Recipe, hits: int | None) -> str:

@@ -34,7 +34,7 @@ class Class(Document):
     rest: Annotated[int, Field(ge=0, le=63)] = 0
 class Residues(FixedRule):
     """The union of residue classes: steps that leave `rest` when divided by `modulus`."""
-    title: ClassVar[str] = "Sieve"
+    title: ClassVar[str] = "Unite"
     about: ClassVar[str] = "steps that leave a rest when divided"
     part_label: ClassVar[str] = "class"
     kind: Literal["residues"]
@@ -90,7 +90,7 @@ def test_a_rule_is_one_new_file(tmp_path: Path) -> None:
     assert done.returncode == 0, done.stderr
     told = json.loads(done.stdout)
     words, starts = zip(*told["said"], strict=True)
-    assert words[0].startswith("Sieve 1 classes of 12 steps of 1/16. Every 4 steps. Cycle")
+    assert words[0].startswith("Unite 1 classes of 12 steps of 1/16. Every 4 steps. Cycle")
     assert starts == ([0, 1, 2], [0, .75, 1, 1.5, 2, 2.25], [0, 1, 1.5, 2], [0, 1.5])
     assert "Every 4 steps. Every 6 steps." in words[2] and "Every 4" not in words[3]
     assert "it is in a class" in told["why"]

@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Final, Generic, TypeVar
 
-from lattice.base.values import Document
+from lattice.base.values import Document, to_json
 from lattice.base.words import Clause, Group, Offer, Slot
 
 NEUTRAL: Final = object()
@@ -26,6 +26,11 @@ G_contra = TypeVar("G_contra", bound=Document, contravariant=True)
 Item = TypeVar("Item")
 
 
+def documents(parts: Sequence[Document]) -> list[dict[str, Any]]:
+    """Parts of a recipe as a list that a field holds."""
+    return [to_json(part) for part in parts]
+
+
 @dataclass(frozen=True)
 class ClauseSource(Generic[G_contra]):
     """A kind of clause. `about` says in a few words what it does, `group` where it is listed among
@@ -33,6 +38,10 @@ class ClauseSource(Generic[G_contra]):
 
     id: str
     label: str
+
+    def written(self, lane: G_contra, slot: str, value: Any) -> Fields:
+        """The fields that a word's new value is written to: mostly the one that it is called by."""
+        return {slot: value}
 
     @abstractmethod
     def said(self, lane: G_contra, names: Names) -> Iterator[Clause]:
@@ -56,7 +65,8 @@ class ClauseKind(ClauseSource[G_contra]):
     """A clause that a lane has once, or not.
 
     `starts` are the fields that "+ label" puts in (a callable works them out from the lane);
-    `cleared` the fields that taking it away sets back to neutral, none if it always stays.
+    `cleared` the fields that taking it away sets back to neutral, none if it always stays. `writes`
+    says where the value of a word goes that is no field by itself.
     """
 
     present: Callable[[G_contra], bool]
@@ -66,6 +76,10 @@ class ClauseKind(ClauseSource[G_contra]):
     possible: Callable[[G_contra], bool] = lambda lane: True
     about: str = ""
     group: Group = "the lane's shape"
+    writes: Callable[[G_contra, str, Any], Fields] | None = None
+
+    def written(self, lane: G_contra, slot: str, value: Any) -> Fields:
+        return {slot: value} if self.writes is None else self.writes(lane, slot, value)
 
     def said(self, lane: G_contra, names: Names) -> Iterator[Clause]:
         if self.present(lane) and (parts := self.parts(lane, names)):
@@ -88,7 +102,7 @@ class ClauseList(ClauseSource[G_contra], Generic[G_contra, Item]):
     """A clause of which a lane may have several, one for each of `items`.
 
     `parts` also takes the number of the item. `another` is the item that "+ label" adds, `stored`
-    the document of all of them, which `field` holds.
+    the document of all of them, which `field` holds; `writes` as above.
     """
 
     field: str
@@ -98,6 +112,10 @@ class ClauseList(ClauseSource[G_contra], Generic[G_contra, Item]):
     stored: Callable[[Sequence[Item]], Any]
     about: str
     group: Group = "the lane's shape"
+    writes: Callable[[G_contra, str, Any], Fields] | None = None
+
+    def written(self, lane: G_contra, slot: str, value: Any) -> Fields:
+        return {slot: value} if self.writes is None else self.writes(lane, slot, value)
 
     def said(self, lane: G_contra, names: Names) -> Iterator[Clause]:
         for i in range(len(self.items(lane))):

@@ -2,20 +2,17 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 from contextlib import suppress
-from fractions import Fraction
 from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import Field, ValidationError
 
 from lattice.base.clauses import ClauseSource, Fields
 from lattice.base.errors import RecipeError
-from lattice.base.values import Document, limits, tidy
+from lattice.base.values import Document, tidy
 from lattice.base.words import Slot
 from lattice.edits.base import Edit, and_more, changed, edited, set_path, who, with_lane
-from lattice.features.rolls import Strokes
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, first_sentence, to_json
 from lattice.rules import RULES, FollowingRule
@@ -32,20 +29,17 @@ class SetSlot(Edit):
     value: Any
     also: Annotated[list[str], Field(max_length=64)] = []
 
-    def _slot(self, recipe: Recipe) -> Slot:
-        lane = recipe.lane(self.lane) if self.lane is not None else None
-        slot = word(lane, recipe, self.slot)
-        if slot is None:
-            raise RecipeError("That word is no longer in the sentence.")
-        return slot
+    def _word(self, recipe: Recipe) -> tuple[Slot, ClauseSource[Any]]:
+        return word(recipe.lane(self.lane) if self.lane is not None else None, recipe, self.slot)
 
     def apply(self, recipe: Recipe) -> Recipe:
-        value = self._slot(recipe).accept(self.value)
+        slot, source = self._word(recipe)
+        value = slot.accept(self.value)
         if self.lane is None:
-            return changed(recipe, {self.slot: value})
-        return _in_all(self, with_lane(recipe, self._changed(recipe, value)))
+            return changed(recipe, source.written(recipe, self.slot, value))
+        return _in_all(self, with_lane(recipe, self._changed(recipe, source, value)))
 
-    def _changed(self, recipe: Recipe, value: Any) -> Lane:
+    def _changed(self, recipe: Recipe, source: ClauseSource[Lane], value: Any) -> Lane:
         lane = recipe.lane(self.lane or "")
         if self.slot == "rule.kind":
             return lane if value == lane.rule.kind else _with_rule(lane, recipe, value)
@@ -53,10 +47,10 @@ class SetSlot(Edit):
             return _resized(lane, value)
         if self.slot.startswith("rule."):
             return _rule_changed(lane, self.slot.removeprefix("rule."), value)
-        return edited(lane, _stored(lane, self.slot, value))
+        return edited(lane, source.written(lane, self.slot, value))
 
     def describe(self, recipe: Recipe) -> str:
-        slot = self._slot(recipe)
+        slot, _ = self._word(recipe)
         who = f"{recipe.lane(self.lane).name}: " if self.lane else ""
         return f"{who}{slot.label} {slot.text} → {self.value}{and_more(self.also)}"
 
@@ -71,8 +65,8 @@ class TurnSlot(Edit):
     by: Annotated[float, Field(ge=-1000, le=1000)]
 
     def _set(self, recipe: Recipe) -> SetSlot:
-        slot = word(recipe.lane(self.lane), recipe, self.slot)
-        if slot is None or slot.kind != "number":
+        slot, _ = word(recipe.lane(self.lane), recipe, self.slot)
+        if slot.kind != "number":
             raise RecipeError("That word is no longer in the sentence.")
         turned = slot.value + self.by * slot.step
         value = min(float(slot.high or 0), max(float(slot.low or 0), turned))
@@ -131,27 +125,6 @@ def _in_all(edit: SetSlot | AddClause | RemoveClause, recipe: Recipe) -> Recipe:
         with suppress(RecipeError):
             recipe = edit.model_copy(update={"lane": lane, "also": []}).apply(recipe)
     return recipe
-
-
-def _stored(lane: Lane, path: str, value: Any) -> dict[str, Any]:
-    """The field and its value that a word stands for, where the word is not a field itself."""
-    if path == "fit_bars" and value == 0:
-        return {path: None}
-    roll = re.fullmatch(r"rolls\.(\d+)\.(stroke_length|every)", path)
-    if roll is None:
-        return {path: value}
-    number, field = int(roll[1]), roll[2]
-    if field == "every":
-        before = lane.rolls[number].turns or (1, 1)
-        turns = [min(before[0], value), value] if value > 1 else None
-        return {f"rolls.{number}.turns": turns}
-    beats = lane.rolls[number].beats or Fraction(0)
-    strokes = beats / (4 * Fraction(value))
-    fewest, most = limits(Strokes)
-    if strokes.denominator != 1 or not fewest <= strokes <= most:
-        raise RecipeError(f"Strokes of {value} do not fit into {beats} beats a whole number of "
-                          f"times, from {fewest} to {most}.")
-    return {f"rolls.{number}.strokes": int(strokes)}
 
 
 D = TypeVar("D", bound=Document)

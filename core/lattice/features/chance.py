@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field
 
-from lattice.base.clauses import ClauseKind, ClauseList, Names, Part
+from lattice.base.clauses import ClauseKind, ClauseList, Names, Part, documents
 from lattice.base.draws import Draws, purposes
 from lattice.base.frame import Frame
 from lattice.base.group import Rounds
-from lattice.base.values import Document, Percent, Scale, StepNumber, limits, to_json
+from lattice.base.values import Document, Percent, Scale, StepNumber, limits
 from lattice.base.words import choice, nth, number, percent, step_list
 from lattice.hits.found import Hit, LaneHits
 from lattice.strands.fields import StrandFields
@@ -163,13 +162,10 @@ def _link_parts(lane: ChanceFields, names: Names, i: int) -> list[Part]:
     return [*parts, "."]
 
 
-def _stored(links: Sequence[Link]) -> list[dict[str, Any]]:
-    return [to_json(link) for link in links]
-
-
 LINKS = ClauseList[ChanceFields, Link](
     "links", "linked steps", "links", lambda lane: lane.links, _link_parts,
-    lambda lane: Link(steps=(0, min(1, lane.steps - 1)), mode="together", probability=50), _stored,
+    lambda lane: Link(steps=(0, min(1, lane.steps - 1)), mode="together", probability=50),
+    documents,
     about="steps that sound together, or only one of them", group="how sure")
 
 

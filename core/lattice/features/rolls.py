@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
@@ -10,11 +10,12 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, model_validator
 
-from lattice.base.clauses import ClauseList, Names, Part
+from lattice.base.clauses import ClauseList, Fields, Names, Part, documents
 from lattice.base.draws import Draws, purposes
+from lattice.base.errors import RecipeError
 from lattice.base.frame import Frame
 from lattice.base.group import Grain, Reach, Rounds
-from lattice.base.values import Beats, Document, Percent, StepNumber, limits, to_json
+from lattice.base.values import Beats, Document, Percent, StepNumber, limits
 from lattice.base.words import choice, fraction, nth, number, percent, step_number
 from lattice.features.chance import MOST_PASSES, Turns
 from lattice.hits.found import Hit, LaneHits
@@ -246,10 +247,24 @@ def _another(lane: RollFields) -> Roll:
     return Roll(step=free, strokes=3, velocity=(100, 60))
 
 
-def _stored(rolls: Sequence[Roll]) -> list[dict[str, Any]]:
-    return [to_json(roll) for roll in rolls]
+def _written(lane: RollFields, slot: str, value: Any) -> Fields:
+    """A length of strokes is so many of them; passes between turns are turns."""
+    _, i, field, *_ = slot.split(".")
+    roll = lane.rolls[int(i)]
+    if field == "every":
+        turn = roll.turns[0] if roll.turns else 1
+        return {f"rolls.{i}.turns": [min(turn, value), value] if value > 1 else None}
+    if field != "stroke_length":
+        return {slot: value}
+    beats = roll.beats or Fraction(0)
+    strokes = beats / (4 * Fraction(value))
+    fewest, most = limits(Strokes)
+    if strokes.denominator != 1 or not fewest <= strokes <= most:
+        raise RecipeError(f"Strokes of {value} do not fit into {beats} beats a whole number of "
+                          f"times, from {fewest} to {most}.")
+    return {f"rolls.{i}.strokes": int(strokes)}
 
 
 ROLLS = ClauseList[RollFields, Roll](
-    "rolls", "roll", "rolls", lambda lane: lane.rolls, _parts, _another, _stored,
-    about="a step split into many strokes", group="where hits fall")
+    "rolls", "roll", "rolls", lambda lane: lane.rolls, _parts, _another, documents,
+    about="a step split into many strokes", group="where hits fall", writes=_written)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import Any
 
 from lattice.base.clauses import ClauseKind, ClauseSource, Fields, Names, Part
 from lattice.base.values import limits, to_json
@@ -15,6 +16,8 @@ from lattice.time.fields import BarCount
 SPANS = {"cycle": ("Cycle freely", "one after another, across bars and passes"),
          "fit": ("Fit", "all steps stretched evenly over so many bars"),
          "once": ("Once in each pass", "from a step on, then silent until the next pass")}
+WHOLE_FRAME = 0
+"""What the word for the bars to fit counts as the frame itself."""
 
 
 def _rule_parts(lane: HitFields, names: Names) -> list[Part]:
@@ -59,9 +62,8 @@ def _span_parts(lane: HitFields, names: Names) -> list[Part]:
     parts: list[Part] = [choice("span", "span", lane.span, SPANS)]
     first, last = lane.played
     if lane.span == "fit":
-        whole_frame = 0
         parts += [" evenly into ", number(
-            "fit_bars", "bars to fit", lane.fit_bars or whole_frame, whole_frame,
+            "fit_bars", "bars to fit", lane.fit_bars or WHOLE_FRAME, WHOLE_FRAME,
             limits(BarCount)[1],
             text="the frame" if lane.fit_bars is None else f"{lane.fit_bars} bars")]
     elif lane.span == "once":
@@ -71,7 +73,12 @@ def _span_parts(lane: HitFields, names: Names) -> list[Part]:
     return [*parts, "."]
 
 
-SPAN = ClauseKind[HitFields]("span", "span", lambda lane: True, _span_parts)
+def _span_written(lane: HitFields, slot: str, value: Any) -> Fields:
+    whole_frame = slot == "fit_bars" and value == WHOLE_FRAME
+    return {slot: None if whole_frame else value}
+
+
+SPAN = ClauseKind[HitFields]("span", "span", lambda lane: True, _span_parts, writes=_span_written)
 
 
 def _keep_parts(lane: HitFields, names: Names) -> list[Part]:

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from fractions import Fraction
-from typing import Any
 
-from lattice.base.clauses import ClauseKind, ClauseList, Names, Part
-from lattice.base.values import Beats, Percent, StepLength, limits, to_json
+from lattice.base.clauses import ClauseKind, ClauseList, Names, Part, documents
+from lattice.base.values import Beats, Percent, StepLength, limits
 from lattice.base.words import fraction, number, percent, step_number
 from lattice.time.fields import BarCount, RateStretch, Shift, TimeFields
 
@@ -68,10 +66,6 @@ def _next_stretch(lane: TimeFields) -> RateStretch:
                        step=lane.step / 2, contour=40)
 
 
-def _stored(path: Sequence[RateStretch]) -> list[dict[str, Any]]:
-    return [to_json(stretch) for stretch in path]
-
-
 RATE_PATH = ClauseList[TimeFields, RateStretch](
     "rate-path", "rate path", "rate_path", lambda lane: lane.rate_path, _path_parts,
-    _next_stretch, _stored, about="other step lengths for some beats")
+    _next_stretch, documents, about="other step lengths for some beats")
