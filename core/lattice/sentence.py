@@ -13,7 +13,7 @@ from lattice.base.values import limits
 from lattice.base.words import GROUPS, Clause, Offer, Slot, number
 from lattice.features import chance, length, loudness, rolls, timing, vary
 from lattice.hits import words as hits
-from lattice.recipe import Lane, Recipe
+from lattice.recipe import Lane, Recipe, Tempo
 from lattice.rules import FollowingRule
 from lattice.time import words as time
 
@@ -71,6 +71,11 @@ def pattern_sentence(recipe: Recipe) -> Sentence:
     """What holds for the whole pattern, in words."""
     offers = [offer for kind in PATTERN_CLAUSES if (offer := kind.offer(recipe))]
     return Sentence([clause for _, clause in _said(None, recipe)], offers)
+
+
+def tempo_word(recipe: Recipe) -> Slot:
+    """The tempo, which stands beside the sentences."""
+    return number("tempo", "tempo in beats per minute", recipe.tempo, *limits(Tempo))
 
 
 def word(lane: Lane | None, recipe: Recipe, path: str) -> tuple[Slot, ClauseSource[Any]]:

@@ -12,11 +12,12 @@ from typing import Any
 
 import orjson
 from lattice.base.percussion import note_name
+from lattice.base.words import Slot
 from lattice.play import Performance, groups
 from lattice.recipe import Lane, Recipe
 from lattice.results.meeting import lane_frames, meeting
 from lattice.results.view import Picture, pictures
-from lattice.sentence import Sentence, pattern_sentence, sentence
+from lattice.sentence import Sentence, pattern_sentence, sentence, tempo_word
 from lattice.strands.shown import ShownStrand, shown_strands
 
 from studio.worked_out.limits import fitting_end
@@ -69,6 +70,7 @@ class View:
     """A pattern over a range of beats; `shortened` if that is less than was asked for."""
 
     tempo: float
+    tempo_word: Slot
     meter: tuple[int, int]
     bars: int
     seed: int
@@ -107,7 +109,8 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> View:
     bodies = {lane_id: body for group in written for lane_id, body in group.body.items()}
     met = meeting(recipe, frames)
     return View(
-        tempo=recipe.tempo, meter=recipe.meter, bars=recipe.bars, seed=recipe.seed,
+        tempo=recipe.tempo, tempo_word=tempo_word(recipe), meter=recipe.meter,
+        bars=recipe.bars, seed=recipe.seed,
         bar_beats=float(recipe.bar_beats), frame_beats=float(recipe.frame_beats),
         sentence=pattern_sentence(recipe), start=start, end=end, shortened=end < wanted,
         meeting=ShownMeeting(met.words(), met.bars),

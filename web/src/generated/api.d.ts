@@ -1012,6 +1012,7 @@ export interface components {
         View: {
             /** Tempo */
             tempo: number;
+            tempo_word: components["schemas"]["Slot"];
             /** Meter */
             meter: [
                 number,

@@ -5,15 +5,11 @@ import type { Slot } from '@/api/client'
 import { usePattern } from '@/pattern/pattern'
 import SentenceWord from '@/sentence/SentenceWord.vue'
 
-const props = defineProps<{ tempo: number }>()
+const props = defineProps<{ tempo: Slot }>()
 const pattern = usePattern()
 const taps = ref<number[]>([])
 const LONGEST_PAUSE = 2500
 
-const slotted = (): Slot => ({
-  slot: 'tempo', kind: 'number', label: 'tempo in beats per minute', value: props.tempo,
-  text: String(props.tempo), low: 20, high: 400, step: 1, options: [], offset: 0,
-})
 const edit = (value: unknown) => [{ do: 'pattern' as const, field: 'tempo' as const, value: value as number }]
 
 /** The tempo of the last taps, once there are two. */
@@ -23,15 +19,15 @@ function tap(): void {
   taps.value = last === undefined || now - last > LONGEST_PAUSE ? [now] : [...taps.value.slice(-7), now]
   const first = taps.value[0]
   if (first === undefined || taps.value.length < 3) return
-  const tempo = Math.round((60000 * (taps.value.length - 1)) / (now - first))
-  if (tempo >= 20 && tempo <= 400) void pattern.commit(edit(tempo))
+  const tapped = Math.round((60000 * (taps.value.length - 1)) / (now - first))
+  if (tapped >= Number(props.tempo.low) && tapped <= Number(props.tempo.high)) void pattern.commit(edit(tapped))
 }
 </script>
 
 <template>
   <span class="tempo">
     <SentenceWord
-      :slotted="slotted()" @preview="(value) => pattern.preview(edit(value))"
+      :slotted="tempo" @preview="(value) => pattern.preview(edit(value))"
       @settle="(value) => pattern.commit(edit(value))" @forget="pattern.preview([])"
     />
     <span class="unit">bpm</span>

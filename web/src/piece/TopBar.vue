@@ -35,7 +35,7 @@ const asking = ref(false)
 const question = ref<'new' | 'copy' | 'rename'>('new')
 const titles = { new: 'A new pattern', copy: 'Duplicate the pattern', rename: 'Rename the pattern' }
 // Texts, so that the bar is drawn anew only when one of them changes.
-const tempo = computed(() => pattern.view?.tempo ?? 120)
+const tempo = computed(() => pattern.view?.tempo_word)
 const metre = computed(() => pattern.view?.meter.join('/'))
 const place = computed(() => Math.max(0, player.playing ? player.beat : pattern.start) + 1e-6)
 const passText = computed(() => `pass ${Math.floor(place.value / pattern.frame) + 1}`)
@@ -123,7 +123,7 @@ async function remove(): Promise<void> {
     <span v-if="away || player.starving" class="away" role="status">
       {{ player.starving ? 'Server away: repeating what is known' : 'Server away: trying again' }}
     </span>
-    <TempoField :tempo="tempo" />
+    <TempoField v-if="tempo" :tempo="tempo" />
     <PickMenu label="Metre" :entries="metres">
       <template #opener="{ menu }">
         <button v-bind="menu" type="button" class="plain metre" :aria-label="`Metre ${metre}`">{{ metre }}</button>
