@@ -7,9 +7,9 @@ The fields that a kind changes are documents by path; `NEUTRAL` sets a field bac
 
 from __future__ import annotations
 
-from abc import abstractmethod
+from abc import ABC, abstractmethod
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any, Final, Generic, TypeVar
 
 from lattice.base.values import Document, to_json
@@ -32,16 +32,18 @@ def documents(parts: Sequence[Document]) -> list[dict[str, Any]]:
 
 
 @dataclass(frozen=True)
-class ClauseSource(Generic[G_contra]):
+class ClauseSource(ABC, Generic[G_contra]):
     """A kind of clause. `about` says in a few words what it does, `group` where it is listed among
     those that can be added."""
 
     id: str
     label: str
+    writes: Callable[[G_contra, str, Any], Fields] | None = field(default=None, kw_only=True)
 
     def written(self, lane: G_contra, slot: str, value: Any) -> Fields:
-        """The fields that a word's new value is written to: mostly the one that it is called by."""
-        return {slot: value}
+        """The fields that a word's new value is written to: the one that it is called by, unless
+        `writes` says where the value goes of a word that is no field by itself."""
+        return {slot: value} if self.writes is None else self.writes(lane, slot, value)
 
     @abstractmethod
     def said(self, lane: G_contra, names: Names) -> Iterator[Clause]:
@@ -65,8 +67,7 @@ class ClauseKind(ClauseSource[G_contra]):
     """A clause that a lane has once, or not.
 
     `starts` are the fields that "+ label" puts in (a callable works them out from the lane);
-    `cleared` the fields that taking it away sets back to neutral, none if it always stays. `writes`
-    says where the value of a word goes that is no field by itself.
+    `cleared` the fields that taking it away sets back to neutral, none if it always stays.
     """
 
     present: Callable[[G_contra], bool]
@@ -76,10 +77,6 @@ class ClauseKind(ClauseSource[G_contra]):
     possible: Callable[[G_contra], bool] = lambda lane: True
     about: str = ""
     group: Group = "the lane's shape"
-    writes: Callable[[G_contra, str, Any], Fields] | None = None
-
-    def written(self, lane: G_contra, slot: str, value: Any) -> Fields:
-        return {slot: value} if self.writes is None else self.writes(lane, slot, value)
 
     def said(self, lane: G_contra, names: Names) -> Iterator[Clause]:
         if self.present(lane) and (parts := self.parts(lane, names)):
@@ -102,20 +99,16 @@ class ClauseList(ClauseSource[G_contra], Generic[G_contra, Item]):
     """A clause of which a lane may have several, one for each of `items`.
 
     `parts` also takes the number of the item. `another` is the item that "+ label" adds, `stored`
-    the document of all of them, which `field` holds; `writes` as above.
+    the document of all of them, which `holder` holds.
     """
 
-    field: str
+    holder: str
     items: Callable[[G_contra], Sequence[Item]]
     parts: Callable[[G_contra, Names, int], Sequence[Part]]
     another: Callable[[G_contra], Item]
     stored: Callable[[Sequence[Item]], Any]
     about: str
     group: Group = "the lane's shape"
-    writes: Callable[[G_contra, str, Any], Fields] | None = None
-
-    def written(self, lane: G_contra, slot: str, value: Any) -> Fields:
-        return {slot: value} if self.writes is None else self.writes(lane, slot, value)
 
     def said(self, lane: G_contra, names: Names) -> Iterator[Clause]:
         for i in range(len(self.items(lane))):
@@ -126,10 +119,10 @@ class ClauseList(ClauseSource[G_contra], Generic[G_contra, Item]):
         return Offer(self.id, self.label, self.about, self.group)
 
     def added(self, lane: G_contra) -> Fields:
-        return {self.field: self.stored([*self.items(lane), self.another(lane)])}
+        return {self.holder: self.stored([*self.items(lane), self.another(lane)])}
 
     def removed(self, lane: G_contra, number: int) -> Fields | None:
         items = self.items(lane)
         if not 0 <= number < len(items):
             return None
-        return {self.field: self.stored([*items[:number], *items[number + 1 :]])}
+        return {self.holder: self.stored([*items[:number], *items[number + 1 :]])}
