@@ -6,7 +6,8 @@ neutral values out, so documents stay short and readable.
 
 from __future__ import annotations
 
-from collections.abc import Hashable
+from collections.abc import Hashable, Iterator
+from contextlib import contextmanager
 from fractions import Fraction
 from typing import Annotated, Any, Literal, Self
 
@@ -22,15 +23,11 @@ from lattice.base.values import (
     Rational,
     fixed,
     to_fraction,
-    to_json,
 )
 from lattice.features.chance import ChanceFields
 from lattice.features.loudness import LoudnessFields
 from lattice.features.rolls import RollFields
 from lattice.features.timing import TimingFields
-
-__all__ = ["MAX_LANES", "Chords", "Key", "Lane", "Recipe", "Tempo", "first_sentence", "read",
-           "to_json"]
 
 MAX_LANES = 64
 
@@ -149,13 +146,16 @@ def read(document: Any) -> Recipe:
     """The recipe in a JSON document; RecipeError with one sentence for what does not fit."""
     if not isinstance(document, dict):
         raise RecipeError("A recipe is one JSON object; `lattice schema` prints what is in it.")
-    try:
+    with refusing():
         return Recipe.model_validate(document)
+
+
+@contextmanager
+def refusing() -> Iterator[None]:
+    """What does not fit into a document is refused: what is wrong first, and where, as one
+    sentence in a RecipeError."""
+    try:
+        yield
     except ValidationError as problem:
-        raise RecipeError(first_sentence(problem)) from None
-
-
-def first_sentence(problem: ValidationError) -> str:
-    """What is wrong first, and where, as one sentence."""
-    error = problem.errors(include_url=False, include_context=False)[0]
-    return told(error["msg"], *error["loc"])
+        error = problem.errors(include_url=False, include_context=False)[0]
+        raise RecipeError(told(error["msg"], *error["loc"])) from None

@@ -3,10 +3,11 @@
 from typing import Any
 
 from hypothesis import strategies as st
+from lattice.base.values import to_json
 from lattice.base.words import Slot
 from lattice.edits import SetSlot
 from lattice.play import Note, play
-from lattice.recipe import Recipe, read, to_json
+from lattice.recipe import Recipe, read
 from lattice.rules import FOLLOWING, RULES
 from lattice.sentence import sentence
 

@@ -6,10 +6,11 @@ from typing import Any
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
+from lattice.base.values import to_json
 from lattice.base.words import Slot
 from lattice.edits import AnyEdit, apply_all
 from lattice.play import play
-from lattice.recipe import Recipe, read, to_json
+from lattice.recipe import Recipe, read
 from lattice.results.meeting import meeting_point
 from lattice.rules import FOLLOWING, RULES
 from lattice.sentence import CLAUSES, pattern_sentence, sentence

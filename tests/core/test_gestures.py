@@ -7,9 +7,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
+from lattice.base.values import to_json
 from lattice.edits import AnyEdit, apply_all
 from lattice.play import play
-from lattice.recipe import Recipe, to_json
+from lattice.recipe import Recipe
 from lattice.results.why import why
 from lattice.sentence import sentence
 from lattice.strands.kinds import KINDS

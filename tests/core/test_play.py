@@ -8,10 +8,11 @@ from typing import Any
 
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from lattice.base.values import to_json
 from lattice.base.words import Slot
 from lattice.edits import SetLane
 from lattice.play import Performance, groups, play
-from lattice.recipe import Recipe, read, to_json
+from lattice.recipe import Recipe, read
 from lattice.results.view import pictures
 from lattice.results.why import why
 from lattice.sentence import CLAUSES, sentence

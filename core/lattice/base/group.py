@@ -78,6 +78,15 @@ class Reach:
     late: float = 0
     early: float = 0
 
+    def later(self, beats: float) -> None:
+        """A note may begin so much later."""
+        self.late += beats
+
+    def either_way(self, beats: float) -> None:
+        """A note may begin so much later or earlier."""
+        self.late += beats
+        self.early += beats
+
 
 class LaneGroup(Document):
     """What every group of fields has. A group that adds something overrides a method and asks the

@@ -7,6 +7,7 @@ import re
 from collections.abc import Hashable
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import cache
 from typing import Annotated, Any, cast, get_args
 
 from pydantic import (
@@ -90,6 +91,7 @@ Seed = Annotated[int, Field(ge=0, lt=2**53)]
 """A seed; below 2^53, so that every JSON reader keeps it whole."""
 
 
+@cache
 def limits(kind: Any) -> tuple[Any, Any]:
     """The lowest and the highest value that an annotated type takes; TypeError if it has none."""
     low = high = None

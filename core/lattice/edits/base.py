@@ -5,11 +5,12 @@ from __future__ import annotations
 import re
 from typing import Any
 
-from pydantic import BaseModel, ConfigDict, ValidationError
+from pydantic import BaseModel, ConfigDict
 
 from lattice.base.clauses import NEUTRAL, Fields
 from lattice.base.errors import RecipeError
-from lattice.recipe import MAX_LANES, Lane, Recipe, first_sentence, read, to_json
+from lattice.base.values import to_json
+from lattice.recipe import MAX_LANES, Lane, Recipe, read, refusing
 
 
 class Edit(BaseModel):
@@ -60,10 +61,8 @@ def edited(lane: Lane, fields: Fields) -> Lane:
     document = lane.model_dump(mode="json", by_alias=True)
     for path, value in fields.items():
         set_path(document, path, value)
-    try:
+    with refusing():
         return Lane.model_validate(document)
-    except ValidationError as problem:
-        raise RecipeError(first_sentence(problem)) from None
 
 
 def changed(recipe: Recipe, fields: Fields) -> Recipe:

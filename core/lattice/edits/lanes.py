@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
@@ -82,14 +82,15 @@ class AddLane(Edit):
 
     def apply(self, recipe: Recipe) -> Recipe:
         name = self.name or note_name(self._note)
-        lane = Lane(id=new_id(name, recipe), name=name, note=self._note,
-                    rule=rule_that("begins_lanes").starting(FOUR_IN_16, ()))
-        if self.follow:
-            leader = recipe.lane(self.after or "")
-            rule = FOLLOWING[self.follow].starting((), [leader.id])
-            lane = lane.model_copy(update={"step": leader.step, "steps": leader.steps,
-                                           "rule": rule})
+        lane = Lane(id=new_id(name, recipe), name=name, note=self._note, **self._hits(recipe))
         return with_new_lane(recipe, [*recipe.lanes], lane, self.after)
+
+    def _hits(self, recipe: Recipe) -> dict[str, Any]:
+        if not self.follow:
+            return {"rule": rule_that("begins_lanes").starting(FOUR_IN_16, ())}
+        leader = recipe.lane(self.after or "")
+        return {"step": leader.step, "steps": leader.steps,
+                "rule": FOLLOWING[self.follow].starting((), [leader.id])}
 
     def describe(self, recipe: Recipe) -> str:
         return f"+ {self.name or note_name(self._note)}"

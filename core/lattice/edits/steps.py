@@ -8,13 +8,13 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from lattice.base.errors import RecipeError
-from lattice.base.values import Beats, Percent, StepNumber, limits
+from lattice.base.values import Beats, Percent, StepNumber, limits, to_json
 from lattice.edits.base import Edit, edited, who, with_lane
 from lattice.edits.strands import CLOSE, strand_of, with_strand
 from lattice.features.chance import Link, Turns
 from lattice.features.rolls import Roll, Strokes
 from lattice.play import Performance
-from lattice.recipe import Lane, Recipe, to_json
+from lattice.recipe import Lane, Recipe
 from lattice.strands.kinds import KINDS
 from lattice.time.fields import RateStretch
 

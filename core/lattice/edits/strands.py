@@ -8,10 +8,10 @@ from pydantic import Field
 
 from lattice.base.draws import Draws
 from lattice.base.errors import RecipeError
-from lattice.base.values import Document, Percent, StepNumber, half_up
+from lattice.base.values import Document, Percent, StepNumber, half_up, to_json
 from lattice.edits.base import Edit, edited, who, with_lane
 from lattice.play import Performance
-from lattice.recipe import Lane, Recipe, to_json
+from lattice.recipe import Lane, Recipe
 from lattice.strands.fields import MOST_VALUES, By, Strand, StrandDirection, Value
 from lattice.strands.kinds import NUDGE, VELOCITY, StrandKind, kind_named
 from lattice.strands.reading import placer
@@ -191,9 +191,7 @@ class Touch(Edit):
 def strand_of(lane: Lane, kind: StrandKind, *, by_step: bool = False) -> Strand:
     """The lane's strand; or, where it has none (or, with `by_step`, one that is read otherwise or
     is shorter than the lane), one that says the same for every step."""
-    strand = lane.strands.of(kind)
-    if strand is None:
-        return Strand(values=(lane.single(kind),) * lane.steps)
+    strand = lane.strand(kind)
     fits = strand.by == "step" and len(strand.values) >= lane.steps
     if not by_step or (fits and strand.direction == "forward" and strand.window is None):
         return strand

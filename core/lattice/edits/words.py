@@ -6,15 +6,15 @@ from collections.abc import Sequence
 from contextlib import suppress
 from typing import Annotated, Any, Literal, TypeVar
 
-from pydantic import Field, ValidationError
+from pydantic import Field
 
 from lattice.base.clauses import ClauseSource, Fields
 from lattice.base.errors import RecipeError
-from lattice.base.values import Document, tidy
+from lattice.base.values import Document, tidy, to_json
 from lattice.base.words import Slot
 from lattice.edits.base import Edit, and_more, changed, edited, set_path, who, with_lane
 from lattice.play import Performance
-from lattice.recipe import Lane, Recipe, first_sentence, to_json
+from lattice.recipe import Lane, Recipe, refusing
 from lattice.rules import RULES, FollowingRule
 from lattice.sentence import CLAUSES, PATTERN_CLAUSES, word
 
@@ -140,10 +140,8 @@ def _kind(clause_id: str, kinds: Sequence[ClauseSource[D]]) -> ClauseSource[D]:
 def _added(kind: ClauseSource[D], document: D, name: str) -> Fields:
     if kind.offer(document) is None:
         raise RecipeError(f"{name} cannot have another “{kind.label}” clause.")
-    try:
+    with refusing():
         return kind.added(document)
-    except ValidationError as problem:
-        raise RecipeError(first_sentence(problem)) from None
 
 
 def _removed(kind: ClauseSource[D], document: D, number: int) -> Fields:
@@ -158,10 +156,8 @@ def _rule_changed(lane: Lane, path: str, value: Any) -> Lane:
     a pattern's number its count of hits."""
     document = to_json(lane.rule)
     set_path(document, path, value)
-    try:
+    with refusing():
         rule = type(lane.rule).model_validate(document)
-    except ValidationError as problem:
-        raise RecipeError(first_sentence(problem)) from None
     return edited(lane, {"rule": to_json(rule.resized(lane.steps))})
 
 

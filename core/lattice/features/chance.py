@@ -33,6 +33,11 @@ Turns = Annotated[tuple[int, int], AfterValidator(_in_order)]
 """(k, n): only in every n-th pass, the k-th of each n."""
 
 
+def is_turn(turns: tuple[int, int], passing: int) -> bool:
+    """Whether it is the turn in this pass, counted from 0."""
+    return passing % turns[1] == turns[0] - 1
+
+
 class Link(Document):
     """Steps that share a fate: `together` one probability and one draw per cycle for all; `one`,
     a draw per cycle chooses one of those that are hits."""
@@ -98,10 +103,8 @@ class Chance:
             fate = self._drawn(self._scaled(self.read(hit)), "chance", hit.run.number, hit.cell)
             if linked:
                 self._choose(fate, hit, *linked)
-        if turns:
-            passing = hit.start // self.hits.times.frame
-            if passing % turns[1] != turns[0] - 1:
-                fate.sounds, fate.turns = False, turns
+        if turns and not is_turn(turns, hit.start // self.hits.times.frame):
+            fate.sounds, fate.turns = False, turns
         return fate
 
     def _scaled(self, probability: float) -> float:

@@ -17,7 +17,7 @@ from lattice.base.frame import Frame
 from lattice.base.group import Grain, Reach, Rounds
 from lattice.base.values import Beats, Document, Percent, StepNumber, limits
 from lattice.base.words import choice, fraction, nth, number, percent, step_number
-from lattice.features.chance import MOST_PASSES, Turns
+from lattice.features.chance import MOST_PASSES, Turns, is_turn
 from lattice.hits.found import Hit, LaneHits
 from lattice.strands.fields import StrandFields
 from lattice.strands.kinds import ROLL as STRAND
@@ -75,7 +75,7 @@ class Roll(Document):
 
     def fate(self, purpose: str, passing: int, draws: Draws, *index: int) -> RollFate:
         """Whether the roll comes off in pass `passing`; purpose and index address its draw."""
-        turn = not self.turns or passing % self.turns[1] == self.turns[0] - 1
+        turn = not self.turns or is_turn(self.turns, passing)
         if self.probability >= 100:
             return RollFate(turn, turn)
         draw = 100 * draws(purpose, *index)
@@ -122,7 +122,7 @@ class RollFields(StrandFields):
     def add_reach(self, reach: Reach, frame: Frame, cell: float) -> None:
         super().add_reach(reach, frame, cell)
         if any(roll.step is not None for roll in self.rolls):
-            reach.late += cell
+            reach.later(cell)
 
     def strays(self) -> bool:
         return super().strays() or any(roll.pitch != (0, 0) for roll in self.rolls)

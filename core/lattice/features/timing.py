@@ -15,6 +15,7 @@ from lattice.time.grain import Timeline
 
 GRIDS = Fraction(1, 64), Fraction(1, 2)
 """The grids that a word offers; a document may have others."""
+BEGINNING = {"swing": {"grid": "1/16", "percent": 58}}
 
 
 class TimingFields(LaneGroup):
@@ -32,7 +33,7 @@ class TimingFields(LaneGroup):
         super().add_reach(reach, frame, cell)
         swing = self.swing_in(frame)
         if swing:
-            reach.late += 2 * float(swing.grid)
+            reach.later(2 * float(swing.grid))
 
 
 def swung(swing: Swing | None, times: Timeline) -> Callable[[float], float]:
@@ -79,7 +80,7 @@ def _own_parts(lane: TimingFields, names: Names) -> list[Part]:
 
 SWING = ClauseKind[TimingFields](
     "swing", "own swing", lambda lane: lane.swing != "follow", _own_parts,
-    starts={"swing": {"grid": "1/16", "percent": 58}}, cleared=("swing",),
+    starts=BEGINNING, cleared=("swing",),
     about="another swing than the pattern's", group="when")
 STRAIGHT = ClauseKind[TimingFields](
     "straight", "stay straight", lambda lane: lane.swing != "follow", lambda lane, names: [],
@@ -88,5 +89,5 @@ STRAIGHT = ClauseKind[TimingFields](
 PATTERN_SWING = ClauseKind[Frame](
     "swing", "swing", lambda frame: frame.swing is not None,
     lambda frame, names: ["Swing ", *swing_parts(frame.swing), "."] if frame.swing else [],
-    starts={"swing": {"grid": "1/16", "percent": 58}}, cleared=("swing",),
+    starts=BEGINNING, cleared=("swing",),
     about="the first of each pair of steps lasts longer", group="when")

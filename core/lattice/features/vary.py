@@ -46,8 +46,7 @@ class VaryFields(LaneGroup):
 
     def add_reach(self, reach: Reach, frame: Frame, cell: float) -> None:
         super().add_reach(reach, frame, cell)
-        moved = cell * max(map(abs, self.vary.time)) / 100
-        reach.late, reach.early = reach.late + moved, reach.early + moved
+        reach.either_way(cell * max(map(abs, self.vary.time)) / 100)
 
 
 def _words(which: Literal["velocity", "time"], most: int, unit: str) -> Callable[

@@ -43,7 +43,7 @@ class Keep(Document):
 class HitFields(TimeFields):
     """The rule, what is done to its hits (in the order of these fields), and hits by hand."""
 
-    rule: Rule = rule_that("holds_nothing").starting((), ())
+    rule: Rule = rule_that("stands_by_default").starting((), ())
     reverse: bool = False
     flip: bool = False
     pins: dict[StepNumber, bool] = {}

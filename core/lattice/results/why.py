@@ -5,12 +5,13 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Any
 
+from lattice.base.values import to_json
 from lattice.base.words import ordinal
 from lattice.features.chance import Fate
 from lattice.features.rolls import Roll, RollFate
 from lattice.hits.found import Hit
 from lattice.play import Cause, Note, Performance, Sounding, Voice
-from lattice.recipe import Lane, Recipe, to_json
+from lattice.recipe import Lane, Recipe
 
 
 def structured(note: Note, recipe: Recipe) -> dict[str, Any]:

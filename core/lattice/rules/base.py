@@ -55,7 +55,7 @@ class FixedRule(Document):
     """What it does, in half a line."""
     begins_lanes: ClassVar[bool] = False
     """Whether a new lane begins with this rule; one rule does."""
-    holds_nothing: ClassVar[bool] = False
+    stands_by_default: ClassVar[bool] = False
     """Whether a lane that names no rule has this one; one rule does."""
     copies: ClassVar[bool] = False
     """Whether `starting` makes exactly the hits that it is given."""

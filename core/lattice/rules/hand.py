@@ -22,7 +22,7 @@ class Hand(FixedRule):
 
     title: ClassVar[str] = "Play"
     about: ClassVar[str] = "the steps that you set one by one"
-    holds_nothing: ClassVar[bool] = True
+    stands_by_default: ClassVar[bool] = True
     copies: ClassVar[bool] = True
 
     kind: Literal["hand"]

@@ -99,15 +99,15 @@ class StrandFields(HitFields):
         """What holds where there is no strand of this kind."""
         return float(getattr(self, kind.name) if kind.neutral is None else kind.neutral)
 
-    def values_of(self, kind: StrandKind) -> tuple[Value, ...]:
-        """All values that may hold: those of the strand, or the single one."""
-        strand = self.strands.of(kind)
-        return strand.values if strand else (self.single(kind),)
+    def strand(self, kind: StrandKind) -> Strand:
+        """The strand of a kind; where there is none, one that says the same for every step."""
+        return self.strands.of(kind) or Strand(values=(self.single(kind),) * self.steps)
 
     def highest(self, kind: StrandKind) -> float:
         """The highest value that may hold for a hit."""
+        strand = self.strands.of(kind)
         return max(value[1] if isinstance(value, tuple) else value
-                   for value in self.values_of(kind))
+                   for value in strand.values) if strand else self.single(kind)
 
     def add_rounds(self, rounds: Rounds) -> None:
         super().add_rounds(rounds)
@@ -120,10 +120,9 @@ class StrandFields(HitFields):
     def add_reach(self, reach: Reach, frame: Frame, cell: float) -> None:
         super().add_reach(reach, frame, cell)
         if self.strands.of(NUDGE):
-            moved = cell * NUDGE.high / 100
-            reach.late, reach.early = reach.late + moved, reach.early + moved
+            reach.either_way(cell * NUDGE.high / 100)
         if self.strands.of(ROLL):
-            reach.late += cell
+            reach.later(cell)
 
     def strays(self) -> bool:
         return super().strays() or self.strands.of(OCTAVE) is not None

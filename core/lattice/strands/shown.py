@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import get_args
 
 from lattice.base.words import Slot, choice, number
-from lattice.strands.fields import MOST_VALUES, By, Strand, StrandDirection, StrandFields, Value
+from lattice.strands.fields import MOST_VALUES, StrandDirection, StrandFields, Value
 from lattice.strands.kinds import KINDS, StrandKind
 from lattice.time.directions import DIRECTIONS
 
@@ -50,12 +50,11 @@ def shown_strands(lane: StrandFields) -> list[ShownStrand]:
 
 def _shown(kind: StrandKind, lane: StrandFields) -> ShownStrand:
     used = lane.strands.of(kind)
-    strand = used or Strand(values=(lane.single(kind),) * lane.steps)
-    by: By = strand.by
-    direction: StrandDirection = strand.direction
+    strand = lane.strand(kind)
     return ShownStrand(
         kind.name, kind.word or kind.name, used is not None, strand.values, strand.window,
         kind.low, kind.high, kind.high if kind.top is None else kind.top, kind.whole, kind.raised,
         strand.period, number("length", "length of the strand", len(strand.values), 1, MOST_VALUES),
-        choice("by", "way of reading", by, BY),
-        choice("direction", "direction of the strand", direction, DIRECTION_WORDS))
+        choice("by", "way of reading", strand.by, BY),
+        choice("direction", "direction of the strand", strand.direction,
+               DIRECTION_WORDS))

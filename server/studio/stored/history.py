@@ -8,8 +8,9 @@ from uuid import UUID
 from django.db import connection, transaction
 from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
+from lattice.base.values import to_json
 from lattice.edits import Edit
-from lattice.recipe import Recipe, to_json
+from lattice.recipe import Recipe
 
 from studio.models import Pattern, Piece, Revision
 from studio.worked_out.limits import check_edits, check_playable

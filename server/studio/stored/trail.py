@@ -6,8 +6,9 @@ from uuid import UUID
 
 from django.db import IntegrityError, transaction
 from lattice.base.errors import RecipeError
+from lattice.base.values import to_json
 from lattice.edits import AnyEdit, apply_all
-from lattice.recipe import to_json
+from lattice.play.events import TICK
 from lattice.results.clip import Clip, Segment, clip
 from ninja import Schema
 from pydantic import Field, TypeAdapter, model_validator
@@ -24,8 +25,6 @@ from studio.worked_out.recipes import recipe_of
 from studio.worked_out.thumbs import thumb
 
 MOST_SEGMENTS = 2000
-TICK = 1 / 960
-"""The shortest pass, in beats; nothing is shorter."""
 _edits: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])
 
 
