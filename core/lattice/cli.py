@@ -5,12 +5,14 @@ from __future__ import annotations
 import argparse
 import json
 import sys
+from collections.abc import Iterable
 from fractions import Fraction
+from heapq import merge
 from pathlib import Path
 from typing import Any
 
 from lattice.base.errors import RecipeError
-from lattice.play import Note, play
+from lattice.play import Change, Note, Performance
 from lattice.recipe import Recipe, read
 from lattice.results.clip import Segment, clip
 from lattice.results.meeting import meeting_point
@@ -78,18 +80,23 @@ def _bars(options: argparse.Namespace, recipe: Recipe) -> tuple[Fraction, Fracti
     return int(first) * recipe.bar_beats, int(last) * recipe.bar_beats
 
 
-def event(note: Note, recipe: Recipe) -> dict[str, Any]:
-    """A note as the command line prints it."""
-    return {"type": "note", "start": note.start, "grid": str(note.grid), "length": note.length,
-            "pitch": note.pitch, "velocity": note.velocity, "channel": note.channel,
-            "lane": note.lane, "cell": note.cell, "why": structured(note, recipe)}
+def event(found: Note | Change, performance: Performance) -> dict[str, Any]:
+    """A note or a change of a controller as the command line prints it."""
+    if isinstance(found, Change):
+        return {"type": "control", "time": found.time, "number": found.number,
+                "value": found.value, "channel": found.channel, "lane": found.lane}
+    return {"type": "note", "start": found.start, "grid": str(found.grid), "length": found.length,
+            "pitch": found.pitch, "velocity": found.velocity, "channel": found.channel,
+            "lane": found.lane, "cell": found.cell, "why": structured(found, performance)}
 
 
 def _play(options: argparse.Namespace) -> None:
     recipe = _recipe(options)
-    start, end = _bars(options, recipe)
-    for note in play(recipe, float(start), float(end)):
-        print(json.dumps(event(note, recipe)))
+    start, end = map(float, _bars(options, recipe))
+    performance = Performance(recipe)
+    changes: Iterable[Note | Change] = performance.changes(start, end)
+    for found in merge(changes, performance.notes(start, end), key=lambda each: each.time):
+        print(json.dumps(event(found, performance)))
 
 
 def _midi(options: argparse.Namespace) -> None:

@@ -8,91 +8,48 @@ from __future__ import annotations
 
 from collections.abc import Hashable, Iterator
 from contextlib import contextmanager
-from fractions import Fraction
 from typing import Annotated, Any, Literal, Self
 
-from pydantic import BeforeValidator, Field, ValidationError, model_validator
+from pydantic import Field, ValidationError, model_validator
 
 from lattice.base.errors import RecipeError, told
-from lattice.base.frame import Frame
-from lattice.base.values import (
-    Channel,
-    Document,
-    LaneName,
-    NoteNumber,
-    Rational,
-    fixed,
-    to_fraction,
-)
+from lattice.base.values import Channel, LaneName, fixed
+from lattice.control.fields import ControlFields
 from lattice.features.chance import ChanceFields
 from lattice.features.loudness import LoudnessFields
 from lattice.features.rolls import RollFields
+from lattice.features.sound import SoundFields
 from lattice.features.timing import TimingFields
+from lattice.pitch.progression import Harmonised
 
 MAX_LANES = 64
 
 Tempo = Annotated[float, Field(ge=20, le=400)]
 
 
-def _chord_beats(value: Any) -> Fraction:
-    """A length in beats: a fraction in words, or a number that is one exactly."""
-    if isinstance(value, float):
-        beats = Fraction(value).limit_denominator(1024) if 0 < value <= 1024 else Fraction(0)
-    else:
-        beats = to_fraction(value)
-    if not 0 < beats <= 1024 or (isinstance(value, float) and beats != value):
-        raise ValueError("A chord lasts more than 0 and up to 1,024 beats, such as 4 or 3/2.")
-    return beats
-
-
-def _chord_lengths(value: Any) -> Any:
-    if isinstance(value, list | tuple):
-        return tuple(map(_chord_beats, value))
-    return None if value is None else _chord_beats(value)
-
-
-ChordBeats = Annotated[Rational, BeforeValidator(_chord_beats)]
-
-
-class Key(Document):
-    """The key of a pattern: root as a pitch class (0 is C) and the scale's name."""
-
-    root: Annotated[int, Field(ge=0, le=11)] = 0
-    scale: Annotated[str, Field(min_length=1, max_length=40)] = "major"
-
-
-class Chords(Document):
-    """A progression in Roman numerals or chord names. beats: how long each lasts (one bar where
-    there is none): one length for all, or one each."""
-
-    text: Annotated[str, Field(max_length=2000)]
-    beats: Annotated[
-        Annotated[tuple[ChordBeats, ...], Field(max_length=256)] | ChordBeats | None,
-        BeforeValidator(_chord_lengths)] = None
-
-
-class Lane(ChanceFields, LoudnessFields, RollFields, TimingFields):
-    """One voice: a drum with one note.
+class Lane(ChanceFields, LoudnessFields, RollFields, TimingFields, ControlFields, SoundFields):
+    """One voice: a drum, a melodic line, or a controller. It keeps what it says for other kinds.
 
     Percentages: probability 0-100, its scale 0-200, gate 1-800 of the cell, squeeze 0-100.
     `step` is a fraction of a whole note; `window` names the first and last step that are played.
     """
 
     name: LaneName
-    kind: Literal["drum"] = "drum"
-    note: NoteNumber = 36
-    channel: Channel = 10
+    own_channel: Annotated[Channel | None, Field(alias="channel")] = None
     mute: bool = False
     solo: bool = False
 
+    @property
+    def channel(self) -> int:
+        """The MIDI channel, from 1: where nothing is said, that of drums for drums."""
+        return self.own_channel or (10 if self.kind == "drum" else 1)
 
-class Recipe(Frame):
+
+class Recipe(Harmonised):
     """A pattern: its frame (`bars` of `meter` at `tempo`), its seed, and its lanes."""
 
     version: Literal[1] = 1
     tempo: Tempo = 120
-    key: Key = Key()
-    chords: Chords | None = None
     lanes: Annotated[tuple[Lane, ...], Field(max_length=MAX_LANES)] = ()
 
     @model_validator(mode="after")

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from lattice.arpeggio import words as arpeggio
 from lattice.base.clauses import ClauseKind, ClauseSource
 from lattice.base.errors import RecipeError
 from lattice.base.frame import Bars, Frame
-from lattice.base.values import limits
+from lattice.base.values import LaneKind, limits
 from lattice.base.words import GROUPS, Clause, Offer, Slot, number
-from lattice.features import chance, length, loudness, rolls, timing, vary
+from lattice.control import words as control
+from lattice.features import chance, length, loudness, rolls, sound, timing, vary
 from lattice.hits import words as hits
+from lattice.pitch import words as pitch
 from lattice.recipe import Lane, Recipe, Tempo
 from lattice.rules import FollowingRule
 from lattice.time import words as time
@@ -22,16 +25,28 @@ FRAME = ClauseKind[Frame](
     lambda frame, names: ["A frame of ", number("bars", "bars", frame.bars, *limits(Bars)),
                           " bar." if frame.bars == 1 else " bars."])
 
-CLAUSES: Sequence[ClauseSource[Lane]] = (
+_HITS: Sequence[ClauseSource[Lane]] = (
     hits.RULE, hits.RULE_PARTS, hits.SPAN, time.WINDOW, time.RESTART, time.SHIFT,
-    hits.REVERSE, hits.FLIP, hits.PINS, hits.KEEP,
-    loudness.VELOCITY, vary.VARY, loudness.ACCENT, loudness.CONTOUR, loudness.SQUEEZE, length.GATE,
-    chance.PROBABILITY, chance.SCALE, chance.LINKS, chance.TURNS,
-    rolls.ROLLS, time.RATE_PATH, timing.SWING, timing.STRAIGHT, vary.VARY_TIME,
-)
-"""Every kind of clause that a lane may have, in the order in which they are read."""
+    hits.REVERSE, hits.FLIP, hits.PINS, hits.KEEP)
+_LOUDNESS: Sequence[ClauseSource[Lane]] = (
+    loudness.VELOCITY, vary.VARY, loudness.ACCENT, loudness.CONTOUR, loudness.SQUEEZE, length.GATE)
+_CHANCE: Sequence[ClauseSource[Lane]] = (
+    chance.PROBABILITY, chance.SCALE, chance.LINKS, chance.TURNS)
+_WALK: Sequence[ClauseSource[Lane]] = (
+    arpeggio.ARPEGGIO, arpeggio.ANCHOR, arpeggio.SECOND)
+_TIMING: Sequence[ClauseSource[Lane]] = (
+    time.RATE_PATH, timing.SWING, timing.STRAIGHT, vary.VARY_TIME)
+
+CLAUSES: Mapping[LaneKind, Sequence[ClauseSource[Lane]]] = {
+    "drum": (*_HITS, *_WALK, pitch.OWN_KEY, pitch.TRANSPOSE, *_LOUDNESS, *_CHANCE, rolls.ROLLS,
+             *_TIMING, sound.KIT),
+    "pitched": (*_HITS, pitch.DEGREES, *_WALK, pitch.OWN_KEY, pitch.TRANSPOSE,
+                pitch.VOICING, *_LOUDNESS, *_CHANCE, rolls.ROLLS, *_TIMING, sound.VOICE),
+    "control": (*_HITS, control.CONTROL, control.VALUES, *_CHANCE, *_TIMING),
+}
+"""Every kind of clause that a lane of each kind may have, in the order in which they are read."""
 PATTERN_CLAUSES: Sequence[ClauseSource[Recipe]] = (
-    FRAME, timing.PATTERN_SWING, chance.PATTERN_SCALE)
+    FRAME, pitch.PATTERN_KEY, pitch.CHORDS, timing.PATTERN_SWING, chance.PATTERN_SCALE)
 """Every kind of clause that says something of the whole pattern."""
 
 
@@ -56,13 +71,13 @@ def _said(lane: Lane | None, recipe: Recipe) -> Iterator[tuple[ClauseSource[Any]
             yield from ((kind, clause) for clause in kind.said(recipe, {}))
         return
     names = {each.id: each.name for each in recipe.lanes if each.id != lane.id}
-    for source in CLAUSES:
+    for source in CLAUSES[lane.kind]:
         yield from ((source, clause) for clause in source.said(lane, names))
 
 
 def sentence(lane: Lane, recipe: Recipe) -> Sentence:
     """The recipe of one lane, in words."""
-    offers = [offer for kind in CLAUSES if (offer := kind.offer(lane))]
+    offers = [offer for kind in CLAUSES[lane.kind] if (offer := kind.offer(lane))]
     offers.sort(key=lambda offer: GROUPS.index(offer.group))
     return Sentence([clause for _, clause in _said(lane, recipe)], offers)
 

@@ -28,6 +28,12 @@ def period(first: int, last: int, direction: str) -> list[int]:
             "bounce-twice": steps + steps[::-1]}[direction]
 
 
+def folded(note: int) -> int:
+    while not 0 <= note <= 127:
+        note += 12 if note < 0 else -12
+    return note
+
+
 class Naive:
     """A document, walked through up to `end` beats."""
 
@@ -44,7 +50,7 @@ class Naive:
         """(start, length, pitch, velocity, lane) of all notes, lane by lane, not yet merged."""
         found: list[Note] = []
         for lane in self.lanes:
-            hits = self.hits(lane, self.end + 6 * self.frame)
+            hits = self.moments(lane, self.end + 6 * self.frame)
             for hit, following in zip_longest(hits, hits[1:]):
                 if hit["at"] < self.end + 2:
                     found += self.sounds(lane, hit, following)
@@ -122,6 +128,10 @@ class Naive:
 
     def hits(self, lane: Lane, until: Fraction) -> list[Cell]:
         """The hits after pins and keep, counted."""
+        return [hit for hit in self.counted(lane, until) if hit["at"] >= 0]
+
+    def counted(self, lane: Lane, until: Fraction) -> list[Cell]:
+        """The same with those before time 0."""
         cells = self.cells(lane, until)
         shift = 4 * Fraction(lane.get("shift", "0"))
         pins = {int(step): on for step, on in lane.get("pins", {}).items()}
@@ -151,7 +161,16 @@ class Naive:
             for name, over in (("count", "whole"), ("cycle_count", "cycle")):
                 hit[name] = counts[name, hit[over]]
                 counts[name, hit[over]] += 1
-        return [hit for hit in kept if hit["at"] >= 0]
+        return kept
+
+    def moments(self, lane: Lane, until: Fraction) -> list[Cell]:
+        """The places at which a lane sounds: its hits, for a drum."""
+        return self.hits(lane, until)
+
+    def pitches(self, lane: Lane, hit: Cell, interval: float) -> list[tuple[int, float, float]]:
+        """What begins together on a hit: pitch, the velocity that holds in place of the lane's
+        (0: none), and the share of the strum after which it begins; `interval` is a roll's."""
+        return [(lane["note"] + floor(interval + 0.5), 0, 0)]
 
     def value(self, lane: Lane, kind: str, hit: Cell, otherwise: float) -> float:
         """What a strand says for a hit."""
@@ -162,8 +181,8 @@ class Naive:
         number = {"step": hit["step"], "cell": hit["number"], "hit": hit["count"]}[strand["by"]]
         return float(strand["values"][order[number % len(order)]])
 
-    def loudness(self, lane: Lane, hit: Cell) -> float:
-        velocity = self.value(lane, "velocity", hit, 100)
+    def loudness(self, lane: Lane, hit: Cell, struck: float = 0) -> float:
+        velocity = struck or self.value(lane, "velocity", hit, 100)
         if "contour" in lane and not lane.get("rate_path"):
             shape = (1, 0.45, 0.7, 0.45)[hit["count"] % 4]
             velocity *= 1 + lane["contour"]["amount"] / 100 * (shape - 1)
@@ -175,7 +194,7 @@ class Naive:
 
     def sounds(self, lane: Lane, hit: Cell, following: Cell | None) -> list[Note]:
         """A hit as one note, or as the strokes of a roll."""
-        at, length, velocity = float(hit["at"]), float(hit["length"]), self.loudness(lane, hit)
+        at, length = float(hit["at"]), float(hit["length"])
         turns = lane.get("turns", {}).get(str(hit["step"]))
         if turns and hit["at"] // self.frame % turns[1] != turns[0] - 1:
             return []
@@ -198,11 +217,15 @@ class Naive:
             if strokes == 1 and self.value(lane, "tie", hit, 0) and following:
                 lasts = float(following["at"]) - at
             begins += nudge
-            if stop is not None:
-                lasts = min(lasts, stop - begins)
             share = i / (strokes - 1) if strokes > 1 else 0
-            stroke = velocity * (loud[0] + (loud[1] - loud[0]) * share) / 100
-            stroke += (100 - stroke) * lane.get("squeeze", 0) / 100
-            found.append((max(0.0, begins), max(lasts, 1 / 960), lane["note"],
-                          min(127, max(1, floor(stroke + 0.5 + 1e-9))), lane["id"]))
+            loud_now = (loud[0] + (loud[1] - loud[0]) * share) / 100
+            pitch = rolled.get("pitch", [0, 0])
+            interval = pitch[0] + (pitch[1] - pitch[0]) * share
+            for note, struck, strum in self.pitches(lane, hit, interval):
+                stroke = self.loudness(lane, hit, struck) * loud_now
+                stroke += (100 - stroke) * lane.get("squeeze", 0) / 100
+                late = strum * abs(lane.get("strum", 0)) / 100 * length
+                kept = lasts if stop is None else min(lasts, stop - begins - late)
+                found.append((max(0.0, begins + late), max(kept, 1 / 960), folded(note),
+                              min(127, max(1, floor(stroke + 0.5 + 1e-9))), lane["id"]))
         return found

@@ -9,6 +9,7 @@ from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.base.words import Slot
 from lattice.edits import AnyEdit, apply_all
+from lattice.library import LIBRARY
 from lattice.play import play
 from lattice.recipe import Recipe, read
 from lattice.results.meeting import meeting_point
@@ -17,6 +18,7 @@ from lattice.sentence import CLAUSES, pattern_sentence, sentence
 from lattice.strands.kinds import KINDS
 from pydantic import TypeAdapter
 
+from tests.core.melodies import ARPEGGIOS, melodic
 from tests.core.recipes import documents, facts
 
 EDIT: TypeAdapter[Any] = TypeAdapter(AnyEdit)
@@ -26,6 +28,8 @@ STRANDS = st.sampled_from([*KINDS, "sparkle"])
 VALUES = st.lists(st.integers(-60, 130) | st.tuples(st.integers(0, 60), st.integers(40, 90)),
                   min_size=1, max_size=6)
 BEATS = st.sampled_from(["0", "1/2", "1", "3", "7/3", "1024"])
+NOTES = st.fixed_dictionaries({"pitch": st.integers(0, 127), "at": st.floats(0, 9),
+                               "velocity": st.integers(1, 127), "length": st.floats(0.01, 9)})
 ANY = st.integers(-9, 140) | st.sampled_from([
     *RULES, "1/12", "fit", "random", "", None, True, 0.5, [1, 2]])
 
@@ -35,7 +39,8 @@ def edit(do: str, **fields: st.SearchStrategy[Any]) -> st.SearchStrategy[dict[st
 
 
 EDITS = st.one_of(
-    edit("add", lane=LANES, clause=st.sampled_from([kind.id for kind in CLAUSES]),
+    edit("add", lane=LANES, clause=st.sampled_from(
+        [kind.id for kinds in CLAUSES.values() for kind in kinds]),
          also=st.lists(LANES, max_size=2)),
     edit("remove", lane=LANES, clause=st.sampled_from(["keep", "rolls.0", "turns.7", "span"])),
     edit("put", lane=LANES, steps=STEPS, on=st.none() | st.booleans(), shown=st.booleans()),
@@ -71,7 +76,20 @@ EDITS = st.one_of(
          follow=st.sampled_from([None, *FOLLOWING])),
     edit("duplicate_lane", lane=LANES), edit("remove_lane", lane=LANES),
     edit("move_lane", lane=LANES, to=st.integers(0, 9)),
-    edit("reroll", lane=st.none() | LANES, back=st.booleans()))
+    edit("reroll", lane=st.none() | LANES, back=st.booleans()),
+    edit("kind", lane=LANES, kind=st.sampled_from(["drum", "pitched", "control"])),
+    edit("chords", words=st.lists(st.sampled_from(["ii7", "V/3", "%", "Hm"]), max_size=4),
+         beats=st.lists(st.sampled_from([4, "3/2", 0.3, 0]), max_size=4)),
+    edit("scatter", lane=LANES, low=st.integers(-70, 9), high=st.integers(-9, 70),
+         steps=st.none() | STEPS),
+    edit("play_in", lane=LANES, notes=st.lists(NOTES, max_size=4)),
+    edit("play_step", lane=LANES, step=STEP, notes=st.lists(NOTES, max_size=3),
+         tie=st.booleans()),
+    edit("hold", lane=LANES, adding=st.booleans(), notes=st.lists(st.fixed_dictionaries(
+        {"note": st.integers(30, 60), "velocity": st.integers(1, 127)}), max_size=4)),
+    edit("move_pitch", lane=LANES, degrees=st.integers(-70, 70), semitones=st.integers(-50, 50)),
+    edit("arpeggio", lane=LANES, arpeggio=st.none() | ARPEGGIOS),
+    edit("take", lane=st.none() | LANES, start=st.sampled_from(LIBRARY).map(to_json)))
 
 
 def words(found: Recipe) -> list[tuple[str | None, Slot]]:
@@ -83,7 +101,7 @@ def words(found: Recipe) -> list[tuple[str | None, Slot]]:
 
 
 @settings(max_examples=120, suppress_health_check=[HealthCheck.too_slow])
-@given(documents(), st.data())
+@given(documents() | melodic(documents()), st.data())
 def test_any_edit_is_done_or_refused(document: dict[str, Any], data: st.DataObject) -> None:
     before = read(document)
     lane, word = data.draw(st.sampled_from(words(before)))

@@ -14,8 +14,9 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from lattice.edits import SetSlot
+from lattice.pitch.key import Key
 from lattice.play import play
-from lattice.recipe import Key, Recipe
+from lattice.recipe import Recipe
 from lattice.results.clip import Clip, Segment, clip
 from lattice.results.midi import to_midi
 from mido import MidiFile

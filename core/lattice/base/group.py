@@ -52,11 +52,12 @@ class Grain:
 @dataclass(slots=True)
 class Rounds:
     """After how much a lane's features come round: so many passes (0 where no pass differs from
-    another), cells, and hits counted on."""
+    another), cells, and hits counted on; and whether with the progression too."""
 
     passes: int = 0
     cells: int = 1
     hits: list[int] = field(default_factory=list)
+    chords: bool = False
 
     def by_pass(self, passes: int) -> None:
         """Something comes round after so many passes."""
@@ -69,6 +70,10 @@ class Rounds:
     def by_hit(self, hits: int) -> None:
         """Something comes round after so many hits, counted on through cycles and passes."""
         self.hits.append(hits)
+
+    def by_chords(self) -> None:
+        """Something comes round with the progression."""
+        self.chords = True
 
 
 @dataclass(slots=True)

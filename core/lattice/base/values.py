@@ -8,7 +8,7 @@ from collections.abc import Hashable
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import cache
-from typing import Annotated, Any, cast, get_args
+from typing import Annotated, Any, Literal, cast, get_args
 
 from pydantic import (
     AfterValidator,
@@ -76,9 +76,33 @@ StepLength = Annotated[Rational, AfterValidator(Within(
     Fraction(1, 1024), Fraction(16), "A step length goes from 1/1024 to 16 whole notes."))]
 """A fraction of a whole note, 1/1024 to 16."""
 
-Beats = Annotated[Rational, AfterValidator(Within(
+
+def to_beats(value: Any) -> Any:
+    """Beats may also be written as a number that is a fraction exactly, such as 1.5; others are
+    left for `to_fraction` to refuse."""
+    if isinstance(value, float) and abs(value) <= MAX_DENOMINATOR:
+        exact = Fraction(value)
+        if exact.denominator <= 1024:
+            return exact
+    return value
+
+
+Beats = Annotated[Rational, BeforeValidator(to_beats), AfterValidator(Within(
     Fraction(0), Fraction(1024), "Beats go from 0 to 1,024."))]
 """Quarter-note beats, 0 to 1,024, exact."""
+
+
+def _lasting(beats: Fraction) -> Fraction:
+    if beats == 0:
+        raise ValueError("A length in beats is more than 0 and up to 1,024, such as 4 or 3/2.")
+    return beats
+
+
+Lasting = Annotated[Beats, AfterValidator(_lasting)]
+"""Beats above 0."""
+
+LaneKind = Literal["drum", "pitched", "control"]
+LANE_KINDS: tuple[LaneKind, ...] = get_args(LaneKind)
 
 Velocity = Annotated[int, Field(ge=1, le=127)]
 Percent = Annotated[float, Field(ge=0, le=100)]

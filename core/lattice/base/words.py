@@ -12,9 +12,11 @@ from typing import Any, Literal, get_args
 from lattice.base.errors import RecipeError
 from lattice.base.values import tidy, to_fraction
 
-Group = Literal["where hits fall", "how loud", "how sure", "when", "the lane's shape"]
+Group = Literal["where hits fall", "which notes", "how loud", "how sure", "when",
+                "how it is heard", "the lane's shape"]
 GROUPS: tuple[Group, ...] = get_args(Group)
-SlotKind = Literal["number", "index", "choice", "fraction", "list"]
+SlotKind = Literal["number", "index", "choice", "fraction", "list", "text"]
+LONGEST_TEXT = 2000
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,7 +34,8 @@ class Slot:
     """One word that can be changed.
 
     kind: number (dragged, typed, stepped), index (the same for whole numbers of any size, carried
-    as decimal strings), choice (picked), fraction (picked or typed), list (numbers, typed).
+    as decimal strings), choice (picked), fraction (picked or typed), list (numbers, typed), text
+    (typed).
     `label` names it for screen readers and in messages; `text` is how it reads in the sentence;
     `step` is what one arrow key or a few pixels of dragging add.
     """
@@ -66,6 +69,10 @@ class Slot:
             return value
         if self.kind == "fraction":
             return self._fraction(value)
+        if self.kind == "text":
+            if not isinstance(value, str) or not 0 < len(value.strip()) <= LONGEST_TEXT:
+                raise self._refusal(f"a text of up to {LONGEST_TEXT:,} letters")
+            return value.strip()
         whole = self.step == int(self.step)
         wants = f"{'whole ' if whole else ''}numbers from {self.low} to {self.high}"
         types = (int,) if whole else (int, float)
@@ -185,6 +192,16 @@ def factors(slot: str, label: str, values: Sequence[float], high: float) -> Slot
     numbers = [tidy(value) for value in values]
     return Slot(slot, "list", label, numbers, " ".join(map(str, numbers)), 0, tidy(high), 0.05,
                 (), 0)
+
+
+def typed(slot: str, label: str, value: str) -> Slot:
+    """A text."""
+    return Slot(slot, "text", label, value, value, None, None, 1, (), 0)
+
+
+def numbers(slot: str, label: str, values: Sequence[int], low: int, high: int) -> Slot:
+    """Several whole numbers."""
+    return Slot(slot, "list", label, list(values), " ".join(map(str, values)), low, high, 1, (), 0)
 
 
 COMMON_STEPS = ["1/1", "1/2", "1/4", "3/16", "1/6", "1/8", "1/12", "1/16", "1/20", "1/24", "1/32",

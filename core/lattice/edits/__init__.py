@@ -8,6 +8,7 @@ from typing import Annotated
 from pydantic import Field
 
 from lattice.edits.base import Edit
+from lattice.edits.chords import SetChords
 from lattice.edits.lanes import (
     AddLane,
     DuplicateLane,
@@ -16,7 +17,9 @@ from lattice.edits.lanes import (
     Reroll,
     SetLane,
     SetPattern,
+    TurnInto,
 )
+from lattice.edits.melody import Hold, Move, PlayIn, PlayStep, Scatter, SetArpeggio
 from lattice.edits.starts import Start
 from lattice.edits.steps import (
     LayPath,
@@ -30,14 +33,16 @@ from lattice.edits.steps import (
     Unpin,
 )
 from lattice.edits.strands import CopyStrand, ReadStrand, SetStrand, ShapeStrand, Touch
+from lattice.edits.take import Take
 from lattice.edits.words import AddClause, RemoveClause, SetSlot, TurnSlot
 from lattice.recipe import Recipe
 
 AnyEdit = Annotated[
     SetSlot | TurnSlot | AddClause | RemoveClause | Put | Unpin | Paste | RollStep | RollStretch
     | RollCells | LinkSteps | TakeTurns | LayPath | SetStrand | ReadStrand | ShapeStrand
-    | CopyStrand | Touch
-    | SetLane | SetPattern | Start | AddLane | DuplicateLane | RemoveLane | MoveLane | Reroll,
+    | CopyStrand | Touch | Scatter | PlayIn | PlayStep | Hold | SetArpeggio | Move | Take
+    | SetLane | TurnInto | SetPattern | SetChords | Start | AddLane | DuplicateLane | RemoveLane
+    | MoveLane | Reroll,
     Field(discriminator="do")]
 
 

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from lattice.base.errors import RecipeError
 from lattice.base.percussion import note_name
-from lattice.base.values import LaneName, NoteNumber, Seed
+from lattice.base.values import Channel, LaneKind, LaneName, NoteNumber, Seed, limits
 from lattice.edits.base import (
     Edit,
     and_more,
@@ -23,6 +23,9 @@ from lattice.recipe import MAX_LANES, Lane, Recipe
 from lattice.rules import FOLLOWING, FollowingKind, rule_that
 
 CLOSED_HAT = 42
+DRUM_CHANNEL = 10
+NEW_CONTROL = {"number": 74, "move": "glide"}
+"""The controller that a new lane moves: brightness, gliding."""
 FOUR_IN_16 = [step % 4 == 0 for step in range(16)]
 """The drum and the hits of a new lane."""
 
@@ -65,14 +68,48 @@ class SetPattern(Edit):
         return f"{self.field} {value}".replace("meter", "metre")
 
 
+class TurnInto(Edit):
+    """Make a lane one of another kind; what it says for the kind that it was is kept."""
+
+    do: Literal["kind"]
+    lane: str
+    kind: LaneKind
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        lane = recipe.lane(self.lane)
+        fields: dict[str, Any] = {"kind": self.kind}
+        if self.kind == "control" and lane.control is None:
+            fields["control"] = NEW_CONTROL
+        if self.kind != "drum" and lane.own_channel is None:
+            fields["channel"] = free_channel(recipe)
+        return with_lane(recipe, edited(lane, fields))
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"{who(self.lane, recipe)}a {self.kind} lane"
+
+
+def free_channel(recipe: Recipe) -> int:
+    """The first channel that no lane has, besides that of drums; the first where all are taken."""
+    taken = {lane.channel for lane in recipe.lanes} | {DRUM_CHANNEL}
+    lowest, highest = limits(Channel)
+    return next((each for each in range(lowest, highest + 1) if each not in taken), lowest)
+
+
 class AddLane(Edit):
-    """A new lane at the end, or after another; `follow` makes it follow that one."""
+    """A new lane at the end, or after another; `follow` makes it follow that one. A lane that is
+    not for drums has a channel of its own, a controller that of the lane before it."""
 
     do: Literal["add_lane"]
     name: LaneName | None = None
     note: NoteNumber | None = None
     after: str | None = None
     follow: FollowingKind | None = None
+    kind: LaneKind = "drum"
+
+    @property
+    def _name(self) -> str:
+        return self.name or {"drum": note_name(self._note), "pitched": "Melody",
+                             "control": "Controller"}[self.kind]
 
     @property
     def _note(self) -> int:
@@ -81,8 +118,8 @@ class AddLane(Edit):
         return FOLLOWING[self.follow].lane_note if self.follow else CLOSED_HAT
 
     def apply(self, recipe: Recipe) -> Recipe:
-        name = self.name or note_name(self._note)
-        lane = Lane(id=new_id(name, recipe), name=name, note=self._note, **self._hits(recipe))
+        lane = Lane(id=new_id(self._name, recipe), name=self._name, note=self._note,
+                    kind=self.kind, **self._hits(recipe), **self._of_kind(recipe))
         return with_new_lane(recipe, [*recipe.lanes], lane, self.after)
 
     def _hits(self, recipe: Recipe) -> dict[str, Any]:
@@ -93,7 +130,16 @@ class AddLane(Edit):
                 "rule": FOLLOWING[self.follow].starting((), [leader.id])}
 
     def describe(self, recipe: Recipe) -> str:
-        return f"+ {self.name or note_name(self._note)}"
+        return f"+ {self._name}"
+
+    def _of_kind(self, recipe: Recipe) -> dict[str, Any]:
+        if self.kind == "drum":
+            return {}
+        before = [lane for lane in recipe.lanes if lane.pitched]
+        if self.kind == "control":
+            return {"control": NEW_CONTROL,
+                    "channel": before[-1].channel if before else free_channel(recipe)}
+        return {"channel": free_channel(recipe)}
 
 
 class DuplicateLane(Edit):

@@ -12,8 +12,16 @@ from lattice.base.values import Document, Percent, StepNumber, half_up, to_json
 from lattice.edits.base import Edit, edited, who, with_lane
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe
-from lattice.strands.fields import MOST_VALUES, By, Strand, StrandDirection, Value
-from lattice.strands.kinds import NUDGE, VELOCITY, StrandKind, kind_named
+from lattice.strands.fields import MOST_VALUES, By, Strand, StrandDirection
+from lattice.strands.kinds import (
+    DEGREE,
+    NUDGE,
+    VALUE,
+    VELOCITY,
+    StrandKind,
+    Value,
+    kind_named,
+)
 from lattice.strands.reading import placer
 
 CLOSE = 0.001
@@ -142,11 +150,13 @@ class CopyStrand(Edit):
 
 
 class TouchPlace(Document):
-    """A hit, by its place in beats: its velocity is raised, its nudge (percent) moved."""
+    """A hit, by its place in beats: its velocity is raised, its nudge (percent) moved, its degree
+    (or the value that it sets) raised."""
 
     at: Annotated[float, Field(ge=0, lt=2**31)]
     louder: Annotated[float, Field(ge=-127, le=127)] = 0
     later: Annotated[float, Field(ge=-100, le=100)] = 0
+    higher: Annotated[int, Field(ge=-16_384, le=16_384)] = 0
 
 
 class Touch(Edit):
@@ -161,14 +171,16 @@ class Touch(Edit):
         voice = Performance(recipe).voice(lane.id)
         grain = voice.times.grain
         found = False
-        changed: dict[StrandKind, dict[int, float]] = {VELOCITY: {}, NUDGE: {}}
+        raised = VALUE if lane.kind == "control" else DEGREE
+        changed: dict[StrandKind, dict[int, float]] = {VELOCITY: {}, NUDGE: {}, raised: {}}
         for place in self.places:
             near = voice.hits.between(*voice.times.around(place.at, place.at))
             hit = next((hit for hit in near if abs(hit.start / grain - place.at) < CLOSE), None)
             if hit is None:
                 continue
             found = True
-            for kind, by in ((VELOCITY, place.louder), (NUDGE, place.later)):
+            for kind, by in ((VELOCITY, place.louder), (NUDGE, place.later),
+                             (raised, place.higher)):
                 if by:
                     at = placer(kind, strand_of(lane, kind), voice.draws)(hit)
                     changed[kind][at] = by

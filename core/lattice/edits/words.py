@@ -91,7 +91,7 @@ class AddClause(Edit):
         if self.lane is None:
             return changed(recipe, _added(_kind(self.clause, PATTERN_CLAUSES), recipe, "A pattern"))
         lane = recipe.lane(self.lane)
-        fields = _added(_kind(self.clause, CLAUSES), lane, lane.name)
+        fields = _added(_kind(self.clause, CLAUSES[lane.kind]), lane, lane.name)
         return _in_all(self, with_lane(recipe, edited(lane, fields)))
 
     def describe(self, recipe: Recipe) -> str:
@@ -112,7 +112,7 @@ class RemoveClause(Edit):
         if self.lane is None:
             return changed(recipe, _removed(_kind(name, PATTERN_CLAUSES), recipe, i))
         lane = recipe.lane(self.lane)
-        fields = _removed(_kind(name, CLAUSES), lane, i)
+        fields = _removed(_kind(name, CLAUSES[lane.kind]), lane, i)
         return _in_all(self, with_lane(recipe, edited(lane, fields)))
 
     def describe(self, recipe: Recipe) -> str:

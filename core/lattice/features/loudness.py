@@ -78,9 +78,10 @@ class Loudness:
         self.contours = [own if each is None else each for each in contours or ()]
         self.varied = lane.vary.velocity != (0, 0)
 
-    def of_hit(self, hit: Hit) -> float:
-        """Strand or single value, contour, accent."""
-        velocity = self.read(hit)
+    def of_hit(self, hit: Hit, struck: float | None = None) -> float:
+        """Strand or single value (or the velocity with which a note was struck), contour,
+        accent."""
+        velocity = self.read(hit) if struck is None else struck
         if self.contour is not None:
             shape = self.contour.shape
             amount = self.contours[hit.cell] if self.contours else self.contour.amount

@@ -10,6 +10,7 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, model_validator
 
+from lattice.arpeggio.fields import ArpeggioFields
 from lattice.base.clauses import ClauseList, Fields, Names, Part, documents
 from lattice.base.draws import Draws, purposes
 from lattice.base.errors import RecipeError
@@ -19,7 +20,6 @@ from lattice.base.values import Beats, Document, Percent, StepNumber, limits
 from lattice.base.words import choice, fraction, nth, number, percent, step_number
 from lattice.features.chance import MOST_PASSES, Turns, is_turn
 from lattice.hits.found import Hit, LaneHits
-from lattice.strands.fields import StrandFields
 from lattice.strands.kinds import ROLL as STRAND
 from lattice.strands.reading import reader
 
@@ -52,7 +52,8 @@ class RollFate:
 class Roll(Document):
     """`strokes` over the cell of `step`, or over `beats` from `start` in the frame.
 
-    velocity: percent of the hit's, from the first to the last stroke; pitch: semitones likewise.
+    velocity: percent of the hit's, from the first to the last stroke; pitch: semitones likewise, or
+    degrees in a lane that reads them.
     """
 
     step: StepNumber | None = None
@@ -101,7 +102,7 @@ class Roll(Document):
         return low + (high - low) * self.share(stroke)
 
 
-class RollFields(StrandFields):
+class RollFields(ArpeggioFields):
     """The lane's rolls; of several on one step, the first that comes off sounds."""
 
     rolls: Annotated[tuple[Roll, ...], Field(max_length=128)] = ()
@@ -225,7 +226,8 @@ def _parts(lane: RollFields, names: Names, i: int) -> list[Part]:
         percent(f"{at}.velocity.0", "first stroke's velocity", roll.velocity[0], low, high),
         " to ",
         percent(f"{at}.velocity.1", "last stroke's velocity", roll.velocity[1], low, high),
-        ", pitch ", number(f"{at}.pitch.0", "first stroke's pitch", roll.pitch[0], down, up),
+        ", degree " if lane.pitched and lane.walks is None else ", pitch ",
+        number(f"{at}.pitch.0", "first stroke's pitch", roll.pitch[0], down, up),
         " to ", number(f"{at}.pitch.1", "last stroke's pitch", roll.pitch[1], down, up), ", ",
         percent(f"{at}.probability", "chance of the roll", roll.probability, *limits(Percent)),
         " of the time, in ",

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from math import gcd
 
 from lattice.base.draws import Draws
 from lattice.base.frame import Frame
-from lattice.hits.fields import HitFields
+from lattice.base.residues import Residue
+from lattice.hits.fields import HitFields, Keep
 from lattice.rules import FollowingRule, RuleContext
 from lattice.time.cells import LaneTime, Run
 from lattice.time.grain import Timeline
@@ -185,6 +187,68 @@ class LaneHits:
         kept += [(i, start) for i, start in enumerate(starts)
                  if pins.get(steps[i]) and start not in places]
         return sorted(kept, key=lambda onset: onset[1])
+
+    def of_run(self, run: Run) -> list[Hit]:
+        """All hits of a run that ends."""
+        return self._framed(run) if self.time.framed else self._closed(run, run.begin, run.stop)
+
+    def restarted(self, hit: Hit) -> int:
+        """Where the lane began the last time before a hit, in pattern time."""
+        return max(0, hit.run.origin + self.time.shift)
+
+    def frame_and_number(self, hit: Hit) -> tuple[int, int]:
+        """The frame in which a hit counts that is counted anew in every frame, and its number."""
+        begin = self.time.start(hit.run, hit.run.begin)
+        return begin // self.times.frame, hit.ordinal
+
+    def counted_before(self, run: Run, tick: int) -> int:
+        """How many hits a run has before a place of pattern time, as ordinals count them."""
+        time = self.time
+        if time.framed:
+            return bisect_left([hit.start for hit in self._framed(run)], tick)
+        before = tick - time.shift - run.origin
+        cell = bisect_left(time.path[0], before) if time.path else max(0, -(-before // time.cell))
+        cycle, rest = divmod(cell, time.period)
+        marks = bisect_left([offset for offset, _, _ in self._marks], rest)
+        pinned = sum(pinned for _, _, pinned in self._marks[:marks])
+        plain, keep = marks - pinned, self.lane.keep
+        pinned += cycle * self._pinned
+        if keep is None:
+            return pinned + cycle * self._plain + plain
+        if keep.count == "cycle":
+            return pinned + cycle * keep.kept_before(self._plain) + keep.kept_before(plain)
+        return pinned + keep.kept_before(cycle * self._plain + plain)
+
+    @property
+    def residues(self) -> list[Residue]:
+        """The cells that are hits, where counts have a closed form: classes of numbers, some of
+        which are taken away again."""
+        period, keep = self.time.period, self.lane.keep
+        found: list[Residue] = []
+        plain = 0
+        for offset, _, pinned in self._marks:
+            number, plain = plain, plain + (not pinned)
+            if pinned or keep is None:
+                found.append(Residue(offset, period))
+            elif keep.count == "cycle":
+                if keep.chooses(number):
+                    found.append(Residue(offset, period))
+            else:
+                found += self._kept(keep, offset, number)
+        return found
+
+    def _kept(self, keep: Keep, offset: int, number: int) -> Iterator[Residue]:
+        """The cells at one offset of each cycle that stay, of the plain hit with this number."""
+        period = self.time.period
+        if keep.drop:
+            yield Residue(offset, period)
+        chosen = Residue(keep.first - 1, keep.every).meets(Residue(number, self._plain))
+        if chosen is not None:
+            # Plain hits number + c x plain of the lane are the cells offset + c x period.
+            cycles = Residue((chosen.rest - number) // self._plain, chosen.modulus // self._plain)
+            first = max(0, -((number - (keep.first - 1)) // self._plain))
+            yield Residue(cycles.rest * period + offset, cycles.modulus * period,
+                          first * period + offset, -1 if keep.drop else 1)
 
     def cycle_of(self, hit: Hit) -> tuple[int, int]:
         """The address of a hit's cycle: (run, cycle); in lanes without a period the cycle is the

@@ -1,7 +1,10 @@
 """A recipe as it plays: voices, one for each lane, and all of them together."""
 
-from lattice.play.events import Cause, Event, Note, Sounding
+from lattice.play.controlling import ControlVoice
+from lattice.play.events import Cause, Change, Note, Sounding
 from lattice.play.performance import Performance, groups, play
-from lattice.play.voice import Voice
+from lattice.play.voice import NoteVoice, Voice
+from lattice.play.walking import WalkingVoice
 
-__all__ = ["Cause", "Event", "Note", "Performance", "Sounding", "Voice", "groups", "play"]
+__all__ = ["Cause", "Change", "ControlVoice", "Note", "NoteVoice", "Performance", "Sounding",
+           "Voice", "WalkingVoice", "groups", "play"]

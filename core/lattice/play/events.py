@@ -1,4 +1,4 @@
-"""What a pattern sounds as: events, and what caused them."""
+"""What a pattern sounds as: notes and changes of controllers, and what caused them."""
 
 from __future__ import annotations
 
@@ -6,7 +6,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from fractions import Fraction
 
+from lattice.arpeggio.walk import AnchorFate
 from lattice.base.values import half_up
+from lattice.control.fields import Number
 from lattice.features.chance import Fate
 from lattice.hits.found import Hit
 
@@ -18,7 +20,7 @@ TOGETHER = 1e-9
 
 @dataclass(slots=True)
 class Cause:
-    """What made an event: its hit and the hit's fate, or a stretch rolled, and which stroke."""
+    """What made a note: its hit and the hit's fate, or a stretch rolled, and which stroke."""
 
     hit: Hit | None
     fate: Fate | None
@@ -26,12 +28,13 @@ class Cause:
     """The number of the roll in the lane's list; -1 for the roll strand."""
     stroke: int = 0
     strokes: int = 1
+    anchor: AnchorFate | None = None
+    """The anchor's fate where it is the anchor that sounds."""
 
 
 @dataclass(slots=True)
-class Event:
-    """Something that a lane does on a channel, at `start` (beats, after swing, nudge and give or
-    take).
+class Note:
+    """A note of so many beats, at `start` (beats, after swing, nudge and give or take).
 
     place: its exact place on the grid before those, as (ticks, ticks in a beat).
     """
@@ -42,6 +45,14 @@ class Event:
     cell: int
     place: tuple[int, int]
     causes: tuple[Cause, ...]
+    length: float
+    pitch: int
+    velocity: int
+
+    @property
+    def time(self) -> float:
+        """When it begins, as a change has it."""
+        return self.start
 
     @property
     def grid(self) -> Fraction:
@@ -50,12 +61,14 @@ class Event:
 
 
 @dataclass(slots=True)
-class Note(Event):
-    """A note of so many beats."""
+class Change:
+    """A controller (its number, pitch bend or channel pressure) set to a value, at `time` beats."""
 
-    length: float
-    pitch: int
-    velocity: int
+    time: float
+    number: Number
+    value: int
+    channel: int
+    lane: str
 
 
 @dataclass(slots=True)

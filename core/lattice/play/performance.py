@@ -6,26 +6,33 @@ remembered between calls: any range can be asked for by itself.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Hashable, Iterable, Iterator, Sequence
 
-from lattice.play.events import Note, one_at_a_time
-from lattice.play.voice import Voice
+from lattice.pitch.progression import Progression
+from lattice.pitch.reading import Harmony
+from lattice.play.controlling import ControlVoice
+from lattice.play.events import Change, Note, one_at_a_time
+from lattice.play.voice import NoteVoice, Setting, Voice
+from lattice.play.walking import WalkingVoice
 from lattice.recipe import Lane, Recipe
 from lattice.time.grain import timeline
 
 
 def may_sound(lane: Lane, channel: int, pitch: int) -> bool:
     """Whether a lane can have a note on this channel and pitch."""
-    return lane.channel == channel and (lane.note == pitch or lane.strays())
+    return lane.kind != "control" and lane.channel == channel and (
+        lane.note == pitch or lane.strays())
 
 
 def groups(recipe: Recipe) -> list[list[Lane]]:
-    """The lanes in groups that may sound on the same channel and pitch, and so cut each other."""
-    by_key: dict[tuple[int, int | None], list[Lane]] = {}
-    wide = {lane.channel for lane in recipe.lanes if lane.strays()}
+    """The lanes in groups that may sound on the same channel and pitch, and so cut each other; a
+    lane without notes is by itself."""
+    by_key: dict[Hashable, list[Lane]] = {}
+    sounding = [lane for lane in recipe.lanes if lane.kind != "control"]
+    wide = {lane.channel for lane in sounding if lane.strays()}
     for lane in recipe.lanes:
-        key = (lane.channel, None if lane.channel in wide else lane.note)
-        by_key.setdefault(key, []).append(lane)
+        key: Hashable = (lane.channel, None if lane.channel in wide else lane.note)
+        by_key.setdefault(lane.id if lane.kind == "control" else key, []).append(lane)
     return list(by_key.values())
 
 
@@ -38,7 +45,10 @@ class Performance:
 
     def __init__(self, recipe: Recipe, before: Performance | None = None) -> None:
         self.recipe = recipe
-        self.times = timeline(recipe, recipe.lanes)
+        chords, bar = recipe.chords, recipe.bar_beats
+        self.times = timeline(recipe, recipe.lanes, chords.lengths(bar) if chords else ())
+        self.progression = Progression(chords, recipe.key.root, bar, self.times.grain) \
+            if chords else None
         self.order = {lane.id: index for index, lane in enumerate(recipe.lanes)}
         self._voices: dict[str, Voice] = {}
         if before and before.times == self.times and before.recipe.setting == recipe.setting:
@@ -54,8 +64,17 @@ class Performance:
         if voice is None:
             lane = self.recipe.lane(lane_id)
             followed = self.voice(lane.follows) if lane.follows else None
-            voice = self._voices[lane_id] = Voice(lane, self.recipe, self.times, followed)
+            voice = self._voices[lane_id] = self._made(lane, followed)
         return voice
+
+    def _made(self, lane: Lane, followed: Voice | None) -> Voice:
+        harmony = Harmony(lane.key or self.recipe.key, self.progression)
+        setting = Setting(self.recipe, self.times, harmony)
+        if lane.kind == "control":
+            return ControlVoice(lane, setting, followed)
+        if lane.arpeggio is not None:
+            return WalkingVoice(lane, lane.arpeggio, setting, followed)
+        return NoteVoice(lane, setting, followed)
 
     def audible(self, lane: Lane) -> bool:
         """Whether a lane is heard: not muted, and solo if any lane is."""
@@ -66,6 +85,23 @@ class Performance:
     def notes(self, start: float, end: float) -> list[Note]:
         """The notes that begin in [start, end) beats, as they sound."""
         return self.merged(self.recipe.lanes, self._begun(self.recipe.lanes, start, end), end)
+
+    def changes(self, start: float, end: float) -> list[Change]:
+        """The controllers set in [start, end) beats, in the order of time and lanes."""
+        found = [change for voice in self._controls() for change in voice.changes(start, end)]
+        return sorted(found, key=lambda change: (change.time, self.order[change.lane]))
+
+    def in_force(self, at: float) -> list[Change]:
+        """What controllers are set to just before a time, lane by lane."""
+        return [Change(at, voice.control.number, value, voice.lane.channel, voice.lane.id)
+                for voice in self._controls() if (value := voice.in_force(at)) is not None]
+
+    def _controls(self) -> Iterator[ControlVoice]:
+        for lane in self.recipe.lanes:
+            if lane.kind == "control" and self.audible(lane):
+                voice = self.voice(lane.id)
+                assert isinstance(voice, ControlVoice)
+                yield voice
 
     def _begun(self, lanes: Iterable[Lane], start: float, end: float) -> list[Note]:
         """What lanes begin in [start, end), each by itself."""

@@ -10,9 +10,12 @@ from typing import Annotated
 from pydantic import Field
 
 from lattice.base.values import Channel, Document, NoteNumber, Rational, Velocity
-from lattice.play import Note, Performance
+from lattice.control.fields import Number
+from lattice.pitch.key import Key
+from lattice.play import Change, Note, Performance
 from lattice.play.events import one_at_a_time
-from lattice.recipe import Key, Recipe, Tempo
+from lattice.recipe import Recipe, Tempo
+from lattice.strands.kinds import Controlled
 
 
 class ClipNote(Document):
@@ -26,6 +29,16 @@ class ClipNote(Document):
     lane: str
 
 
+class ClipChange(Document):
+    """A controller set to a value, in beats from the clip's start."""
+
+    time: Annotated[float, Field(ge=0)]
+    number: Number
+    value: Controlled
+    channel: Channel
+    lane: str
+
+
 class ClipLane(Document):
     """A lane that plays in a clip, in the order of the pattern."""
 
@@ -34,7 +47,8 @@ class ClipLane(Document):
 
 
 class Clip(Document):
-    """Notes with a length in beats, and what a file needs besides them."""
+    """Notes and changes of controllers with a length in beats, and what a file needs besides
+    them."""
 
     name: str
     tempo: Tempo
@@ -43,6 +57,7 @@ class Clip(Document):
     beats: Rational
     lanes: tuple[ClipLane, ...]
     notes: tuple[ClipNote, ...]
+    changes: tuple[ClipChange, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,16 +87,39 @@ def heard(segments: Sequence[Segment]) -> list[Note]:
     return one_at_a_time(sorted(notes, key=lambda note: note.start))
 
 
+def controlled(segments: Sequence[Segment], start: float, end: float) -> list[Change]:
+    """The controllers set in [start, end) on the listener's time line: those in force at the start
+    and wherever another recipe takes over, and every change; none repeats the value before it."""
+    found: list[Change] = []
+    known: dict[tuple[int, Number], int] = {}
+    performance: Performance | None = None
+    for segment in segments:
+        performance = Performance(segment.recipe, performance)
+        offset = segment.at - segment.start
+        first = max(segment.start, start - offset)
+        for change in [*performance.in_force(first),
+                       *performance.changes(first, min(segment.end, end - offset))]:
+            key = (change.channel, change.number)
+            if known.get(key) != change.value:
+                known[key] = change.value
+                found.append(replace(change, time=change.time + offset))
+    return found
+
+
 def clip(name: str, segments: Sequence[Segment], start: float, beats: Fraction) -> Clip:
     """A clip of `beats` from `start` on the listener's time line, note for note."""
     recipe = segments[-1].recipe
     names = {lane.id: lane.name for segment in segments for lane in segment.recipe.lanes}
     end = start + float(beats)
     notes = [note for note in heard(segments) if start <= note.start < end]
-    playing = {note.lane for note in notes}
+    changes = controlled(segments, start, end)
+    playing = {note.lane for note in notes} | {change.lane for change in changes}
     return Clip(
         name=name, tempo=recipe.tempo, meter=recipe.meter, key=recipe.key, beats=beats,
         lanes=tuple(ClipLane(id=i, name=n) for i, n in names.items() if i in playing),
         notes=tuple(ClipNote(start=note.start - start, length=note.length, pitch=note.pitch,
                              velocity=note.velocity, channel=note.channel, lane=note.lane)
-                    for note in notes))
+                    for note in notes),
+        changes=tuple(ClipChange(time=change.time - start, number=change.number,
+                                 value=change.value, channel=change.channel, lane=change.lane)
+                      for change in changes))

@@ -10,8 +10,11 @@ from math import gcd, lcm
 from lattice.base.group import Rounds
 from lattice.play import Performance, Voice
 from lattice.recipe import Recipe
+from lattice.time.cells import Run
 
 MOST_FRAMES = 9_999
+SETTLED = 128
+"""After so many rounds every hit that `keep` waits for has come."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,17 +60,19 @@ def _lane_period(performance: Performance, lane_id: str) -> int | None:
     followed = _lane_period(performance, voice.lane.follows) if voice.lane.follows else 0
     if voice.time.order is None or followed is None:
         return None
-    return _period(voice, performance.times.frame, followed)
+    return _period(voice, performance, followed)
 
 
-def _period(voice: Voice, frame: int, followed: int) -> int:
+def _period(voice: Voice, performance: Performance, followed: int) -> int:
     """After how many ticks a lane and everything that it reads has come round."""
-    lane, time = voice.lane, voice.time
+    lane, time, frame = voice.lane, voice.time, performance.times.frame
     rounds = Rounds()
     lane.add_rounds(rounds)
-    own = time.begins_anew or _cycles(voice, rounds) * time.period * time.cell
+    own = time.begins_anew or _cells(voice, rounds, frame) * time.cell
     if lane.follows:
         own = _common(own, frame)  # counts begin anew in every frame
+    if rounds.chords and performance.progression:
+        own = _common(own, performance.progression.length)
     return _common(_common(own, frame * rounds.passes), followed)
 
 
@@ -75,14 +80,20 @@ def _common(a: int, b: int) -> int:
     return lcm(a, b) if a and b else max(a, b)
 
 
-def _cycles(voice: Voice, rounds: Rounds) -> int:
-    """How many periods of the direction until all that is counted by cell or by hit comes round."""
-    period = voice.time.period
-    cells = lcm(period, rounds.cells) // period
+def _cells(voice: Voice, rounds: Rounds, frame: int) -> int:
+    """How many cells until all that is counted by cell or by hit comes round."""
+    cells = lcm(voice.time.period, rounds.cells)
     if voice.time.framed:
         return cells
-    cycles, hits = voice.hits.counts()
-    for length in rounds.hits:
-        if hits:
-            cells = lcm(cells, cycles * (length // gcd(length, hits)))
-    return lcm(cells, cycles)
+    cells = lcm(cells, voice.hits.counts()[0] * voice.time.period)
+    if rounds.passes:  # what passes change may be counted with the hits
+        cells = lcm(cells, frame // gcd(frame, voice.time.cell))
+    # Counted far from the start, where what keep leaves out at first is past.
+    run = Run(0, 0, None, 0, (SETTLED + 1) * cells)
+    from_cell, to = (voice.time.start(run, n * cells) + voice.time.shift
+                     for n in (SETTLED, SETTLED + 1))
+    counts = [(length, voice.counted(run, to) - voice.counted(run, from_cell))
+              for length in rounds.hits]
+    counts += [(length, hits - before) for (length, hits), (_, before) in zip(
+        voice.further_counts(run, to), voice.further_counts(run, from_cell), strict=True)]
+    return lcm(cells, *(cells * (length // gcd(length, hits)) for length, hits in counts if hits))

@@ -11,8 +11,8 @@ from mido import Message, MetaMessage, MidiFile, MidiTrack, bpm2tempo
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import half_up
-from lattice.recipe import Key
-from lattice.results.clip import Clip, ClipNote
+from lattice.pitch.key import Key
+from lattice.results.clip import Clip, ClipChange, ClipNote
 
 TICKS_PER_BEAT = 960
 LONGEST_DELTA = 0x0FFFFFFF
@@ -25,10 +25,11 @@ _DEGREE_OF_MODE = {"major": 0, "ionian": 0, "dorian": 2, "phrygian": 4, "lydian"
 
 
 def key_signature(key: Key) -> str:
-    """The signature of a key: a mode has that of the major scale it shares its notes with."""
-    if key.scale in _DEGREE_OF_MODE:
+    """The signature of a key: a mode has that of the major scale it shares its notes with; other
+    scales that of the major or minor key with their third."""
+    if isinstance(key.scale, str) and key.scale in _DEGREE_OF_MODE:
         return _MAJORS[(key.root - _DEGREE_OF_MODE[key.scale]) % 12]
-    return _MINORS[key.root]
+    return (_MAJORS if 4 in key.notes and 3 not in key.notes else _MINORS)[key.root]
 
 
 def to_midi(clip: Clip, ticks_per_beat: int = TICKS_PER_BEAT) -> bytes:
@@ -54,10 +55,22 @@ def to_midi(clip: Clip, ticks_per_beat: int = TICKS_PER_BEAT) -> bytes:
                 voice = {"channel": each.note.channel - 1, "note": each.note.pitch}
                 events.append((each.on, 2, Message("note_on", velocity=each.velocity, **voice)))
                 events.append((each.off, 1, Message("note_off", velocity=0, **voice)))
+        events += [(min(half_up(each.time * ticks_per_beat), end - 1), 1, _control(each))
+                   for each in clip.changes if each.lane == lane.id]
         file.tracks.append(_track(events, end))
     buffer = BytesIO()
     file.save(file=buffer)
     return buffer.getvalue()
+
+
+def _control(change: ClipChange) -> Message:
+    """A controller set to a value, as a message."""
+    channel = change.channel - 1
+    if change.number == "bend":
+        return Message("pitchwheel", channel=channel, pitch=change.value)
+    if change.number == "pressure":
+        return Message("aftertouch", channel=channel, value=change.value)
+    return Message("control_change", channel=channel, control=change.number, value=change.value)
 
 
 @dataclass(slots=True)
@@ -102,7 +115,8 @@ def _end_before(note: _Sounding, following: _Sounding) -> None:
 
 
 def _track(events: list[tuple[int, int, Message | MetaMessage]], end: int) -> MidiTrack:
-    """A track of (tick, rank, message): note-offs (rank 1) before note-ons (2) at one tick."""
+    """A track of (tick, rank, message): note-offs and controllers (rank 1) before note-ons (2) at
+    one tick."""
     track, at = MidiTrack(), 0
     events.append((end, 3, MetaMessage("end_of_track")))
     for tick, _, message in sorted(events, key=lambda event: event[:2]):

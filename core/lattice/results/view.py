@@ -5,9 +5,48 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
-from lattice.play import Note, Performance, Voice
+from lattice.control.line import corners
+from lattice.pitch.names import chord_name
+from lattice.play import ControlVoice, Note, Performance, Voice
 from lattice.recipe import Lane
 from lattice.sentence import summary
+
+MOST_CHORDS_SHOWN = 512
+
+
+@dataclass(frozen=True, slots=True)
+class ShownChord:
+    """A chord over beats [start, end): its place in the progression from 0, how it is written, its
+    name, how many beats it lasts each time round, and its pitch classes from the bass up."""
+
+    number: int
+    word: str
+    name: str
+    start: float
+    end: float
+    beats: str
+    classes: tuple[int, ...]
+
+
+def shown_chords(performance: Performance, start: float, end: float) -> list[ShownChord]:
+    """The chords that sound in [start, end) beats; none without a progression."""
+    progression, recipe = performance.progression, performance.recipe
+    if progression is None or recipe.chords is None:
+        return []
+    lengths = recipe.chords.lengths(recipe.bar_beats)
+    words, grain = recipe.chords.words, performance.times.grain
+    found: list[ShownChord] = []
+    at = performance.times.ticks(Fraction(start))
+    while at < end * grain and len(found) < MOST_CHORDS_SHOWN:
+        force = progression.at(at)
+        chord, length = force.chord, lengths[force.number]
+        after = force.since + performance.times.ticks(length)
+        found.append(ShownChord(
+            force.number, words[force.number], chord_name(chord, recipe.key), force.since / grain,
+            after / grain, str(length), tuple((chord.bass + each) % 12 for each in chord.classes)))
+        at = after
+    return found
+
 
 Stroke = tuple[float, float, int, int]
 """[start, length, velocity, pitch]"""
@@ -19,9 +58,11 @@ class Picture:
 
     cells, steps: where each cell begins and the step it plays, from the cell that the range begins
     in. lengths: one number, or one a cell in a rate path. cycles: where a cycle begins. hits:
-    [cell's start, chance in percent, whether it sounds in this pass, strokes]. notes: [start,
-    length, pitch, velocity], merged and cut. pins: the steps that a hand has set. period: cells in
-    one cycle. summary: the lane in a few words.
+    [cell's start, chance in percent, whether it sounds in this pass, strokes], of a controller
+    one stroke whose pitch is the value. notes: [start,
+    length, pitch, velocity], merged and cut. line: the [time, value] corners of the line of a
+    controller; changes: each [time, value] that it is set to. pins: the steps that a hand has set.
+    period: cells in one cycle. summary: the lane in a few words.
     """
 
     cells: list[float]
@@ -30,6 +71,8 @@ class Picture:
     cycles: list[float]
     hits: list[tuple[float, float, bool, list[Stroke]]]
     notes: list[tuple[float, float, int, int]]
+    line: list[tuple[float, float]]
+    changes: list[tuple[float, int]]
     pins: list[int]
     period: int
     summary: str
@@ -45,6 +88,8 @@ def pictures(performance: Performance, lanes: list[Lane], start: float, end: flo
         hits = None if voice.hits.followed else voice.hits.count
         picture = drawn[lane.id] = _cells(voice, summary(lane, performance.recipe, hits),
                                           start, end)
+        if isinstance(voice, ControlVoice):
+            _controlled(voice, audible, picture, start, end)
         grain = performance.times.grain
         for sounding in voice.soundings(start, end):
             fate, main, sounds = sounding.fate, sounding.main, sounding.sounds
@@ -58,6 +103,19 @@ def pictures(performance: Performance, lanes: list[Lane], start: float, end: flo
     for note in performance.merged(lanes, heard, end):
         drawn[note.lane].notes.append((note.start, note.length, note.pitch, note.velocity))
     return drawn
+
+
+def _controlled(voice: ControlVoice, audible: bool, picture: Picture, start: float,
+                end: float) -> None:
+    """Draw a controller: a mark for each hit, and the line over the range."""
+    grain = voice.times.grain
+    for hit, fate, knot in voice.hits_between(start, end):
+        if start <= knot.time < end:
+            picture.hits.append((hit.start / grain, fate.probability, fate.sounds,
+                                 [(knot.time, 0.0, 0, knot.value)]))
+    picture.line = corners(voice.control, voice.knots(start, end), start, end)
+    if audible:
+        picture.changes = [(change.time, change.value) for change in voice.changes(start, end)]
 
 
 def _cells(voice: Voice, words: str, start: float, end: float) -> Picture:
@@ -82,5 +140,5 @@ def _cells(voice: Voice, words: str, start: float, end: float) -> Picture:
         period = time.period
         cycles += [at / grain for at, cell in zip(starts, range(first, after), strict=True)
                    if (cell % period == 0 if time.order else cell == run.begin)]
-    return Picture(places, steps, lengths or longest / grain, cycles, [], [],
+    return Picture(places, steps, lengths or longest / grain, cycles, [], [], [], [],
                    sorted(voice.lane.pins), time.period, words)

@@ -5,22 +5,38 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Any
 
+from lattice.base.percussion import note_name
 from lattice.base.values import to_json
 from lattice.base.words import ordinal
+from lattice.control.line import Knot
 from lattice.features.chance import Fate
 from lattice.features.rolls import Roll, RollFate
 from lattice.hits.found import Hit
-from lattice.play import Cause, Note, Performance, Sounding, Voice
+from lattice.pitch.names import pitch_name, told_note
+from lattice.pitch.reading import READING_WORDS
+from lattice.play import (
+    Cause,
+    ControlVoice,
+    Note,
+    NoteVoice,
+    Performance,
+    Sounding,
+    Voice,
+    WalkingVoice,
+)
 from lattice.recipe import Lane, Recipe
+from lattice.strands.kinds import Together
 
 
-def structured(note: Note, recipe: Recipe) -> dict[str, Any]:
-    """What put a note there: rule, pin, keep, probability and draw, link, turns, roll."""
-    first, *more = [_cause(cause, recipe.lane(note.lane)) for cause in note.causes]
+def structured(note: Note, performance: Performance) -> dict[str, Any]:
+    """What put a note there: rule, pin, keep, probability and draw, link, turns, roll; its reading,
+    degree and chord, or the walk's place and pool; anchor, fold."""
+    first, *more = [_cause(cause, performance.voice(note.lane)) for cause in note.causes]
     return first | ({"also": more} if more else {})
 
 
-def _cause(cause: Cause, lane: Lane) -> dict[str, Any]:
+def _cause(cause: Cause, voice: Voice) -> dict[str, Any]:
+    lane = voice.lane
     why: dict[str, Any] = {"rule": to_json(lane.rule)}
     hit, fate = cause.hit, cause.fate
     if hit is not None:
@@ -39,6 +55,28 @@ def _cause(cause: Cause, lane: Lane) -> dict[str, Any]:
             why["link"] = {"number": fate.link[0], "mode": fate.link[1]}
     if cause.roll is not None:
         why["roll"] = {"number": cause.roll, "stroke": cause.stroke, "of": cause.strokes}
+    if hit is not None and isinstance(voice, NoteVoice):
+        why |= _pitch_structure(cause, hit, voice)
+    return why
+
+
+def _pitch_structure(cause: Cause, hit: Hit, voice: NoteVoice) -> dict[str, Any]:
+    lane, why = voice.lane, dict[str, Any]()
+    force = voice.pitches.harmony.at(hit.start)
+    if force is not None and lane.takes_chord:
+        why["chord"] = {"number": force.number + 1, "word": force.chord.word}
+    if cause.anchor is not None:
+        why["anchor"] = True
+    elif isinstance(voice, WalkingVoice):
+        walked = voice.walk.at(voice.walk.as_walked(hit))
+        pool = voice.arpeggio.pool
+        if walked is not None:
+            why["walk"] = {"place": walked.place, "at": walked.at,
+                           "pool": list(pool) if isinstance(pool, tuple) else pool}
+    elif lane.pitched:
+        degree = voice.pitches.degree(hit)
+        why |= {"reads": lane.reads,
+                "degree": degree.document if isinstance(degree, Together) else int(degree)}
     return why
 
 
@@ -52,8 +90,8 @@ def place_words(beats: Fraction, recipe: Recipe) -> str:
 
 
 def why(recipe: Recipe, lane_id: str, at: float) -> str:
-    """Why the cell of a lane that lies at `at` (beats) plays or rests, in one line of words:
-    rule, reverse and flip, pin, keep, link, turns, chance and draw, rolls, mute."""
+    """Why the cell of a lane that lies at `at` (beats) plays or rests, in one line of words: rule,
+    reverse and flip, pin, keep, link, turns, chance and draw, rolls, pitch or value, mute."""
     performance = Performance(recipe)
     lane = recipe.lane(lane_id)
     voice = performance.voice(lane_id)
@@ -69,23 +107,82 @@ def why(recipe: Recipe, lane_id: str, at: float) -> str:
     else:
         return f"{lane.name} is silent here: it plays once and waits for the next pass."
     start = time.start(run, cell) + time.shift
+    end = start + time.length(cell)
     step = time.step_at(run, cell)
     rule, pin, is_hit = voice.hits.verdict(run, cell)
     where = place_words(Fraction(start, times.grain), recipe)
     words = f"Step {step + 1} at {where}: {_hit_words(lane, recipe, rule, pin, is_hit)}"
-    found = next((each for each in voice.soundings(
-        start / times.grain, (start + time.length(cell)) / times.grain)
-        if each.hit is not None and each.hit.cell == cell
-        and each.hit.run.number == run.number), None) if is_hit else None
-    if found and found.hit and found.fate:
-        words += _fate_words(found.hit, found.fate, voice)
-    words += _stretch_words(voice, start, start + time.length(cell))
-    if found and found.fate:
-        if not found.fate.covered:
-            words += _sound_words(found)
-        if not performance.audible(lane):
-            words += " (muted)" if lane.mute else " (silent while another lane plays solo)"
+    if isinstance(voice, NoteVoice):
+        found = [each for each in voice.soundings(start / times.grain, end / times.grain)
+                 if each.hit is not None and each.hit.cell == cell
+                 and each.hit.run.number == run.number]
+        words += _notes_words(found, voice, start, end, is_hit)
+        sounds = bool(found)
+    elif isinstance(voice, ControlVoice):
+        values = [(fate, knot) for hit, fate, knot in voice.hits_between(
+            start / times.grain, end / times.grain)
+            if hit.cell == cell and hit.run.number == run.number]
+        words += "".join(_value_words(fate, knot, voice) for fate, knot in values)
+        sounds = bool(values)
+    if sounds and not performance.audible(lane):
+        words += " (muted)" if lane.mute else " (silent while another lane plays solo)"
     return f"{words}."
+
+
+def _notes_words(found: list[Sounding], voice: NoteVoice, start: int, end: int,
+                 is_hit: bool) -> str:
+    """What becomes of a cell in a lane of notes, and at which pitch."""
+    words = ""
+    plain = next((each for each in found if not each.notes[0].causes[0].anchor), None)
+    if plain and plain.hit and plain.fate:
+        words += _fate_words(plain.hit, plain.fate, voice)
+    words += _stretch_words(voice, start, end)
+    if is_hit and not found and isinstance(voice, WalkingVoice):
+        words += " · nothing is held, so it is silent"
+    for each in found:
+        if each.fate and not each.fate.covered:
+            words += _pitch_words(each, voice) + _sound_words(each)
+    return words
+
+
+def _pitch_words(sounding: Sounding, voice: NoteVoice) -> str:
+    """Reading, degree and chord, or the walk's place; and the note."""
+    hit, lane, note = sounding.hit, voice.lane, sounding.main
+    if hit is None or not (lane.pitched or isinstance(voice, WalkingVoice)):
+        return ""
+    key, words = voice.pitches.harmony.key, ""
+    anchor = note.causes[0].anchor
+    if anchor is not None:
+        words += " · its anchor" + ("" if anchor.draw is None else f", drew {anchor.draw:.3g}")
+    elif isinstance(voice, WalkingVoice):
+        walked = voice.walk.at(voice.walk.as_walked(hit))
+        if walked is not None:
+            place = "all of the pool" if walked.at is None else \
+                f"note {walked.at + 1} of {len(walked.notes)}"
+            words += f" · the walk's {ordinal(walked.place + 1)} hit, {place}"
+    else:
+        degree = voice.pitches.degree(hit)
+        told = READING_WORDS[lane.reads][0]
+        words += " · every tone of the chord" \
+            if isinstance(degree, Together) and degree.all == "chord" else \
+            f" · degrees {' '.join(map(str, degree.all))} {told}" \
+            if isinstance(degree, Together) else f" · degree {int(degree)} {told}"
+    force = voice.pitches.harmony.at(hit.start)
+    if force is not None and lane.takes_chord:
+        words += f" (chord {force.number + 1}, {force.chord.word})"
+    names = " ".join(pitch_name(each.pitch, key) for each in sounding.notes) \
+        if len(sounding.notes) > 1 else told_note(note.pitch, key)
+    return f"{words} · {names if lane.pitched else note_name(note.pitch)}"
+
+
+def _value_words(fate: Fate, knot: Knot, voice: ControlVoice) -> str:
+    """A controller's value, and its chance."""
+    words = " · certain" if fate.draw is None else \
+        f" · chance {fate.probability:.3g} %, drew {fate.draw:.3g}"
+    if not fate.sounds:
+        return f"{words} → not set"
+    moves = "" if voice.control.move == "step" else " and glides on to the next"
+    return f"{words} → set to {knot.value}{moves}"
 
 
 def _hit_words(lane: Lane, recipe: Recipe, rule: bool, pin: bool | None, is_hit: bool) -> str:
@@ -106,7 +203,7 @@ def _hit_words(lane: Lane, recipe: Recipe, rule: bool, pin: bool | None, is_hit:
     return words
 
 
-def _fate_words(hit: Hit, fate: Fate, voice: Voice) -> str:
+def _fate_words(hit: Hit, fate: Fate, voice: NoteVoice) -> str:
     """Link, turns, chance, and the rolls of the step."""
     words = ""
     if fate.link is not None:
@@ -139,7 +236,7 @@ def _roll_words(whose: str, roll: Roll, fate: RollFate) -> str:
     return f"{words}, {_turn_words('its', roll.turns, fate.turn)}" if roll.turns else words
 
 
-def _stretch_words(voice: Voice, start: int, end: int) -> str:
+def _stretch_words(voice: NoteVoice, start: int, end: int) -> str:
     """The rolls over stretches of beats in which a cell begins, or that begin in it."""
     words = ""
     for stretch in voice.rolls.stretches(start, end):

@@ -27,7 +27,8 @@ class _Dense:
     """How dense a lane is. cell: the shortest, in beats; a_frame: cells in a frame, where each
     frame is gone through by itself, else None; whole: whether all of a frame is gone through for
     any part of it; strokes: notes a cell; rolled: strokes a frame over stretches of beats; rings:
-    beats that a note may last; reach: how far a note may lie off its place."""
+    beats that a note may last; comes_round: beats in which a hit comes, if any does; reach: how far
+    a note may lie off its place."""
 
     cell: float
     a_frame: float | None
@@ -35,13 +36,17 @@ class _Dense:
     strokes: float
     rolled: int
     rings: float
+    comes_round: float
     reach: Reach
 
 
 def work(recipe: Recipe, start: float, end: float, only: Iterable[str] | None = None) -> float:
     """The work of playing [start, end) beats: all lanes, or `only` some and those they follow."""
     frame = float(recipe.frame_beats)
-    dense = {lane.id: _dense(lane, recipe) for lane in recipe.lanes}
+    dense: dict[str, _Dense] = {}
+    for lane in recipe.playing_order():
+        leader = dense[lane.follows] if lane.follows else None
+        dense[lane.id] = _dense(lane, recipe, leader)
     wanted = dict.fromkeys(dense if only is None else only, (start, end))
     for group in groups(recipe):  # what still rings at the end may be cut by others
         rings = max(dense[lane.id].rings for lane in group)
@@ -71,7 +76,7 @@ def _lane_work(dense: _Dense, lane: Lane, start: float, end: float, frame: float
     return LANE + listed + cells * dense.strokes + frames * dense.rolled
 
 
-def _dense(lane: Lane, recipe: Recipe) -> _Dense:
+def _dense(lane: Lane, recipe: Recipe, leader: _Dense | None) -> _Dense:
     frame = recipe.frame_beats
     first, last = lane.played
     played = last - first + 1
@@ -88,9 +93,16 @@ def _dense(lane: Lane, recipe: Recipe) -> _Dense:
         a_frame = float(frame) / cell + 1
     reach = Reach()
     lane.add_reach(reach, recipe, longest)
-    return _Dense(cell, a_frame, whole, _strokes(lane, played),
+    if lane.smooth:  # each chord step is moved from the one before, since the progression began
+        reach.later(float(sum(recipe.chords.lengths(recipe.bar_beats))) if recipe.chords
+                    else float(frame))
+    rings = _rings(lane, played, longest)
+    if leader is not None and lane.highest(TIE):  # tied until a hit of its leader brings the next
+        rings = max(rings, leader.rings, leader.comes_round)
+    comes_round = 2 * longest * played * (lane.keep.every if lane.keep else 1)
+    return _Dense(cell, a_frame, whole, _strokes(lane, played) * lane.thickness(rings),
                   sum(roll.strokes for roll in lane.rolls if roll.step is None),
-                  _rings(lane, played, longest), reach)
+                  rings, max(comes_round, leader.comes_round if leader else 0), reach)
 
 
 def _strokes(lane: Lane, played: int) -> float:

@@ -4,30 +4,51 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Annotated, Any, Literal, Self
 
-from pydantic import BeforeValidator, Field, create_model, model_validator
+from pydantic import BeforeValidator, Field, create_model, field_validator, model_validator
 
 from lattice.base.frame import Frame
 from lattice.base.group import Reach, Rounds
 from lattice.base.values import Document, Gate, Percent, StepNumber, Velocity
 from lattice.hits.fields import HitFields
-from lattice.strands.kinds import KINDS, NUDGE, OCTAVE, ROLL, StrandKind
+from lattice.strands.kinds import (
+    KINDS,
+    NUDGE,
+    OCTAVE,
+    ROLL,
+    Controlled,
+    Degree,
+    StrandKind,
+    Together,
+    Value,
+)
 from lattice.time.directions import ordered
 
 StrandDirection = Literal["forward", "backward", "bounce", "random"]
 By = Literal["step", "cell", "hit"]
-Value = float | tuple[float, float]
-"""A number, or a range [low, high] from which one is drawn per cell."""
 MOST_VALUES = 256
 
 
 class Strand(Document):
-    """Values read by step, by cell, or by hit; a pair [low, high] is a range, drawn per cell."""
+    """Values read by step, by cell, or by hit; a pair [low, high] is a range, drawn per cell, and
+    {"all": …} several degrees at once."""
 
-    values: Annotated[tuple[float | tuple[float, float], ...],
-                      Field(min_length=1, max_length=MOST_VALUES)]
+    values: Annotated[tuple[Value, ...], Field(min_length=1, max_length=MOST_VALUES)]
     by: By = "step"
     direction: StrandDirection = "forward"
     window: tuple[StepNumber, StepNumber] | None = None
+
+    @field_validator("values", mode="before")
+    @classmethod
+    def _chord_steps_are_whole(cls, values: Any) -> Any:
+        for value in values if isinstance(values, list | tuple) else ():
+            if isinstance(value, dict):
+                degrees = value.get("all")
+                listed = isinstance(degrees, list | tuple) and 2 <= len(degrees) <= 8 and all(
+                    type(each) is int for each in degrees) and len(set(degrees)) == len(degrees)
+                if set(value) != {"all"} or not (listed or degrees == "chord"):
+                    raise ValueError('A chord step is {"all": …} with two to eight different '
+                                     'degrees, or with "chord".')
+        return values
 
     @model_validator(mode="after")
     def _window_fits(self) -> Self:
@@ -55,6 +76,10 @@ def _of(kind: StrandKind) -> Any:
 
 def _within(kind: StrandKind, strand: Strand) -> Strand:
     for value in strand.values:
+        if isinstance(value, Together):
+            if not kind.several:
+                raise ValueError(f"{kind.name.capitalize()} values are one number each.")
+            continue
         low, high = value if isinstance(value, tuple) else (value, value)
         if not kind.low <= low <= high <= kind.high:
             raise ValueError(f"{kind.name.capitalize()} values go from {kind.low:g} to "
@@ -87,17 +112,22 @@ else:
 
 
 class StrandFields(HitFields):
-    """The values that hold for all hits, in percent but for the velocity (gate: of the cell), and
-    the strands that take their place."""
+    """The values that hold for all hits, and the strands that take their place.
+
+    In percent but for velocity, degree and what a controller is set to (`value`; none: its neutral
+    value); gate: of the cell.
+    """
 
     velocity: Velocity = 100
     probability: Percent = 100
     gate: Gate = 90
+    degree: Degree = 0
+    value: Controlled | None = None
     strands: Strands = Strands()
 
     def single(self, kind: StrandKind) -> float:
         """What holds where there is no strand of this kind."""
-        return float(getattr(self, kind.name) if kind.neutral is None else kind.neutral)
+        return float(getattr(self, kind.name) or 0) if kind.neutral is None else kind.neutral
 
     def strand(self, kind: StrandKind) -> Strand:
         """The strand of a kind; where there is none, one that says the same for every step."""
@@ -106,8 +136,8 @@ class StrandFields(HitFields):
     def highest(self, kind: StrandKind) -> float:
         """The highest value that may hold for a hit."""
         strand = self.strands.of(kind)
-        return max(value[1] if isinstance(value, tuple) else value
-                   for value in strand.values) if strand else self.single(kind)
+        return max(value[1] if isinstance(value, tuple) else value for value in strand.values
+                   if not isinstance(value, Together)) if strand else self.single(kind)
 
     def add_rounds(self, rounds: Rounds) -> None:
         super().add_rounds(rounds)

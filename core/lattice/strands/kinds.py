@@ -3,9 +3,51 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Annotated, Any, Literal
+
+from pydantic import AfterValidator, ConfigDict, Field
 
 from lattice.base.errors import RecipeError
-from lattice.base.values import Gate, Percent, Velocity, half_up, limits
+from lattice.base.values import (
+    LANE_KINDS,
+    Gate,
+    LaneKind,
+    Percent,
+    Velocity,
+    half_up,
+    limits,
+)
+
+Degree = Annotated[int, Field(ge=-64, le=64)]
+"""A degree of a scale or a chord, counted from 0."""
+Controlled = Annotated[int, Field(ge=-8192, le=8191)]
+"""What a controller is set to; all but pitch bend go from 0 to 127."""
+SOUNDING: tuple[LaneKind, ...] = ("drum", "pitched")
+
+
+def _each_once(degrees: tuple[int, ...]) -> tuple[int, ...]:
+    if len(set(degrees)) < len(degrees):
+        raise ValueError("The degrees of a chord step are named once each.")
+    return tuple(sorted(degrees))
+
+
+@dataclass(frozen=True, slots=True)
+class Together:
+    """A chord step: several degrees at once, or every tone of the sounding chord."""
+
+    __pydantic_config__ = ConfigDict(extra="forbid")
+
+    all: Annotated[tuple[Degree, ...], Field(min_length=2, max_length=8),
+                   AfterValidator(_each_once)] | Literal["chord"]
+
+    @property
+    def document(self) -> dict[str, Any]:
+        """As it is written in a recipe."""
+        return {"all": self.all if self.all == "chord" else list(self.all)}
+
+
+Value = float | tuple[float, float] | Together
+"""A number; a range [low, high] from which one is drawn per cell; or a chord step."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -15,6 +57,7 @@ class StrandKind:
     word: how it is called. low, high: bounds; top: where its axis ends, if not at `high`. whole:
     whether values are whole numbers. neutral: what holds without a strand; None for the kinds that
     have a single value in the lane, a field of the same name. raised: how much one raise is.
+    lanes: the kinds of lanes that read it. several: whether a step may have several at once.
     """
 
     name: str
@@ -25,9 +68,17 @@ class StrandKind:
     neutral: float | None = None
     raised: float = 1
     top: float | None = None
+    lanes: tuple[LaneKind, ...] = SOUNDING
+    several: bool = False
 
-    def moved(self, value: float | tuple[float, float], by: float) -> float | tuple[float, float]:
-        """A value raised by so much, a range with both its ends; it stops at its bounds."""
+    def moved(self, value: Value, by: float) -> Value:
+        """A value raised by so much, a range with both its ends and a chord step with all its
+        degrees; it stops at its bounds."""
+        if isinstance(value, Together):
+            if value.all == "chord" or any(not self.low <= each + half_up(by) <= self.high
+                                           for each in value.all):
+                return value
+            return Together(all=tuple(each + half_up(by) for each in value.all))
         if isinstance(value, tuple):
             return self._bounded(value[0] + by), self._bounded(value[1] + by)
         return self._bounded(value + by)
@@ -38,13 +89,16 @@ class StrandKind:
 
 
 VELOCITY = StrandKind("velocity", *limits(Velocity), whole=True, raised=8)
-PROBABILITY = StrandKind("probability", *limits(Percent), word="chance", raised=10)
+PROBABILITY = StrandKind("probability", *limits(Percent), word="chance", raised=10,
+                         lanes=LANE_KINDS)
+DEGREE = StrandKind("degree", *limits(Degree), whole=True, lanes=("pitched",), several=True)
 GATE = StrandKind("gate", *limits(Gate), raised=10, top=200)
 ROLL = StrandKind("roll", 1, 16, whole=True, neutral=1)
-NUDGE = StrandKind("nudge", -50, 50, neutral=0, raised=5)
+NUDGE = StrandKind("nudge", -50, 50, neutral=0, raised=5, lanes=LANE_KINDS)
 """Percent of the cell."""
 OCTAVE = StrandKind("octave", -4, 4, whole=True, neutral=0)
 TIE = StrandKind("tie", 0, 1, whole=True, neutral=0)
+VALUE = StrandKind("value", *limits(Controlled), whole=True, raised=8, lanes=("control",))
 
 KINDS = {each.name: each for each in tuple(vars().values()) if isinstance(each, StrandKind)}
 """All kinds by their names."""

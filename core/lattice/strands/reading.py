@@ -4,15 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from operator import attrgetter
+from typing import cast
 
 from lattice.base.draws import Draws
 from lattice.hits.found import Hit
 from lattice.strands.fields import By, Strand, StrandFields
-from lattice.strands.kinds import StrandKind
+from lattice.strands.kinds import StrandKind, Together
 from lattice.time.directions import ordered
 
 Read = Callable[[Hit], float]
 """What a strand (or the lane's single value) says for a hit."""
+ReadStep = Callable[[Hit], float | Together]
+"""The same for a strand that may have several at once."""
 COUNTED: dict[By, Callable[[Hit], int]] = {
     "step": attrgetter("step"), "cell": attrgetter("cell"), "hit": attrgetter("ordinal")}
 """What the values are counted by."""
@@ -32,8 +35,25 @@ def placer(kind: StrandKind, strand: Strand, draws: Draws) -> Callable[[Hit], in
     return lambda hit: order[counted(hit) % period]
 
 
-def reader(kind: StrandKind, lane: StrandFields, draws: Draws) -> Read:
-    """How the values of this kind are read for a hit of the lane."""
+def per_cell(hit: Hit) -> tuple[int, int]:
+    """The index of a hit's draws."""
+    return hit.run.number, hit.cell
+
+
+def reader(kind: StrandKind, lane: StrandFields, draws: Draws,
+           lean: Callable[[float], float] | None = None,
+           index: Callable[[Hit], tuple[int, int]] = per_cell) -> Read:
+    """How the values of this kind are read for a hit of the lane, those without chord steps.
+
+    lean: turns an even draw from a range into another; index: what addresses that draw.
+    """
+    return cast(Read, step_reader(kind, lane, draws, lean, index))
+
+
+def step_reader(kind: StrandKind, lane: StrandFields, draws: Draws,
+                lean: Callable[[float], float] | None = None,
+                index: Callable[[Hit], tuple[int, int]] = per_cell) -> ReadStep:
+    """The same for values that may be chord steps."""
     strand = lane.strands.of(kind)
     if strand is None:
         alone = lane.single(kind)
@@ -41,12 +61,15 @@ def reader(kind: StrandKind, lane: StrandFields, draws: Draws) -> Read:
     values, whole, purpose = strand.values, kind.whole, f"{kind.name} range"
     place = placer(kind, strand, draws)
 
-    def read(hit: Hit) -> float:
+    def read(hit: Hit) -> float | Together:
         value = values[place(hit)]
         if not isinstance(value, tuple):
             return value
         low, high = value
-        drawn = draws(purpose, hit.run.number, hit.cell)
-        return low + int(drawn * (high - low + 1)) if whole else low + drawn * (high - low)
+        drawn = draws(purpose, *index(hit))
+        if lean is not None:
+            drawn = lean(drawn)
+        return min(high, low + int(drawn * (high - low + 1))) if whole else \
+            low + drawn * (high - low)
 
     return read

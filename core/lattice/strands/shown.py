@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import get_args
 
+from lattice.base.values import LaneKind
 from lattice.base.words import Slot, choice, number
-from lattice.strands.fields import MOST_VALUES, StrandDirection, StrandFields, Value
-from lattice.strands.kinds import KINDS, StrandKind
+from lattice.strands.fields import MOST_VALUES, StrandDirection, StrandFields
+from lattice.strands.kinds import KINDS, StrandKind, Value
 from lattice.time.directions import DIRECTIONS
 
 BY = {"step": ("by step", "each step its value"),
@@ -21,10 +22,11 @@ class ShownStrand:
     """A strand of the chosen lane; `used` is false for one that only repeats the lane's single
     value.
 
-    word: what it is called. values: numbers, or ranges [low, high]. low, high: the bounds of its
-    kind, top: where its axis ends; whole: whether its values are whole numbers; raised: how much
-    one raise is. period: after how many steps, cells or hits they come round. length, by and
-    direction: how it is read, as words that can be changed.
+    word: what it is called. values: numbers, ranges [low, high], or chord steps. low, high: the
+    bounds of its kind, top: where its axis ends; whole: whether its values are whole numbers,
+    several: whether a step may have several at once; raised: how much one raise is. period: after
+    how many steps, cells or hits they come round. length, by and direction: how it is read, as
+    words that can be changed.
     """
 
     kind: str
@@ -36,6 +38,7 @@ class ShownStrand:
     high: float
     top: float
     whole: bool
+    several: bool
     raised: float
     period: int
     length: Slot
@@ -43,9 +46,9 @@ class ShownStrand:
     direction: Slot
 
 
-def shown_strands(lane: StrandFields) -> list[ShownStrand]:
-    """One strand of each kind, whether the lane has it or not."""
-    return [_shown(kind, lane) for kind in KINDS.values()]
+def shown_strands(lane: StrandFields, lane_kind: LaneKind) -> list[ShownStrand]:
+    """One strand of each kind that such a lane reads, whether it has it or not."""
+    return [_shown(kind, lane) for kind in KINDS.values() if lane_kind in kind.lanes]
 
 
 def _shown(kind: StrandKind, lane: StrandFields) -> ShownStrand:
@@ -53,7 +56,8 @@ def _shown(kind: StrandKind, lane: StrandFields) -> ShownStrand:
     strand = lane.strand(kind)
     return ShownStrand(
         kind.name, kind.word or kind.name, used is not None, strand.values, strand.window,
-        kind.low, kind.high, kind.high if kind.top is None else kind.top, kind.whole, kind.raised,
+        kind.low, kind.high, kind.high if kind.top is None else kind.top, kind.whole,
+        kind.several, kind.raised,
         strand.period, number("length", "length of the strand", len(strand.values), 1, MOST_VALUES),
         choice("by", "way of reading", strand.by, BY),
         choice("direction", "direction of the strand", strand.direction,

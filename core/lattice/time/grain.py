@@ -30,17 +30,21 @@ class Timeline:
         """An exact position in ticks; the grain holds every position that a recipe names."""
         return beats.numerator * self.grain // beats.denominator
 
+    def beats(self, ticks: int) -> Fraction:
+        """A position of ticks in beats."""
+        return Fraction(ticks, self.grain)
+
     def around(self, start: float, end: float) -> tuple[int, int]:
         """The ticks [begin, stop) that hold every grid position in [start, end) beats, and those
         a hair beside it, however fine the grain."""
         return (self.ticks(Fraction(start) - HAIR), self.ticks(Fraction(end) + HAIR) + 1)
 
 
-def timeline(frame: Frame, lanes: Iterable[LaneGroup]) -> Timeline:
-    """The grain in which all grid positions of these lanes are whole; RecipeError where it would
-    be finer than 1/2^512 of a beat."""
+def timeline(frame: Frame, lanes: Iterable[LaneGroup], more: Iterable[Fraction] = ()) -> Timeline:
+    """The grain in which all grid positions of these lanes, and `more` lengths in beats, are whole;
+    RecipeError where it would be finer than 1/2^512 of a beat."""
     grain = Grain()
-    grain.holds(frame.bar_beats)
+    grain.holds(frame.bar_beats, *more)
     for lane in lanes:
         lane.add_grain(grain, frame)
     ticks = grain.ticks_per_beat()

@@ -1,0 +1,198 @@
+"""The words for an arpeggio: the walk, its anchor, and the second walk."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from lattice.arpeggio.fields import (
+    FINEST,
+    Arpeggio,
+    ArpeggioFields,
+    Held,
+    HitCount,
+    Octaves,
+)
+from lattice.arpeggio.orders import ORDER_WORDS, places
+from lattice.base.clauses import ClauseKind, Fields, Names, Part
+from lattice.base.values import Beats, Gate, Percent, StepLength, Velocity, limits
+from lattice.base.words import choice, fraction, number, numbers, percent
+from lattice.pitch.words import register_words, register_written
+
+OWN = "own"
+POOLS = {"chord": ("the chord", "the tones of the sounding chord"),
+         "scale": ("the scale", "the notes of the key"),
+         "held": ("what is held", "the notes held on the keys"),
+         OWN: ("notes of its own", "any list of notes")}
+EXTENDED = {"up": ("up", ""), "down": ("down", ""), "both": ("up and down", "to both sides")}
+FIRST = {"one": ("one note a hit", ""), "all": ("all of them on the first", "then one note a hit")}
+HITS = "hits"
+RESTARTS = {"pass": ("in every pass", ""), "chord": ("with the chord", "with each chord anew"),
+            "never": ("never", "counted on through time"), HITS: ("every so many hits", "")}
+STRUCK = {"lane": ("as loud as the lane says", ""), "held": ("as loud as struck", "")}
+ROOT, NOTE = "root", "note"
+MODES = {"as-well": ("as well", "together with the walk's note"),
+         "instead": ("instead", "in place of the walk's note")}
+WALKS = {"on": ("goes on", "as if it had sounded"), "waits": ("waits", "its note comes next"),
+         "restarts": ("begins again", "the next hit is its first")}
+
+
+def _order_words(at: str, label: str, order: Any) -> list[Part]:
+    """The words of an order: its name, or a list of places."""
+    named = ORDER_WORDS | {OWN: ("in its own order", "any list of places, from 0")}
+    if isinstance(order, str):
+        return [choice(at, label, order, named)]
+    return [choice(at, label, OWN, named), " ",
+            numbers(f"{at}_places", "places", order, 0, 255)]
+
+
+def _order_written(at: str, slot: str, value: Any, order: Any) -> Fields | None:
+    """Where a word of an order is written; None if it is none."""
+    if slot == f"{at}_places":
+        return {at: value}
+    if slot == at and value == OWN:
+        known = isinstance(order, str) and order not in ("random", "shuffle", "wander", "all")
+        return {at: list(places(order, 4)) if known else [0, 2, 1, 3]}
+    return None
+
+
+def _held_words(arpeggio: Arpeggio) -> list[Part]:
+    if arpeggio.stretches:
+        return [f", played in, {len(arpeggio.stretches)} times a frame"]
+    held = [each.note for each in arpeggio.held if isinstance(each, Held)]
+    return [" (", numbers("arpeggio.held_notes", "notes held", held, 0, 127)
+            if held else "no keys are held", ")"]
+
+
+def _parts(lane: ArpeggioFields, names: Names) -> list[Part]:
+    arpeggio = lane.arpeggio
+    assert arpeggio is not None
+    own = isinstance(arpeggio.pool, tuple)
+    parts: list[Part] = [
+        "Walk ", *_order_words("arpeggio.order", "order of the walk", arpeggio.order), " over ",
+        choice("arpeggio.pool", "pool of the walk", OWN if own else arpeggio.pool, POOLS)]
+    if isinstance(arpeggio.pool, tuple):
+        parts += [" ", numbers("arpeggio.pool_notes", "notes of the pool", arpeggio.pool, 0, 127)]
+    if arpeggio.pool == "held":
+        parts += _held_words(arpeggio)
+    parts += [" through ", number("arpeggio.octaves", "octaves of the walk", arpeggio.octaves,
+                                  *limits(Octaves)),
+              " octave" if arpeggio.octaves == 1 else " octaves"]
+    if arpeggio.octaves > 1:
+        parts += [" ", choice("arpeggio.extend", "way of extending", arpeggio.extend, EXTENDED)]
+    if lane.pitched and arpeggio.pool in ("chord", "scale"):
+        parts += [" ", *register_words(lane)]
+    parts += [", ", choice("arpeggio.first", "first hit of the walk", arpeggio.first, FIRST)]
+    if arpeggio.pool == "held":
+        parts += [", ", choice("arpeggio.velocities", "velocities of the walk",
+                               arpeggio.velocities, STRUCK)]
+    counted = isinstance(arpeggio.restart, int)
+    parts += [", beginning again ", choice("arpeggio.restart", "restart of the walk",
+                                           HITS if counted else arpeggio.restart, RESTARTS)]
+    if isinstance(arpeggio.restart, int):
+        parts += [", ", number("arpeggio.restart_hits", "hits until the walk restarts",
+                               arpeggio.restart, *limits(HitCount))]
+    return [*parts, "."]
+
+
+def _written(lane: ArpeggioFields, slot: str, value: Any) -> Fields:
+    arpeggio = lane.arpeggio or Arpeggio()
+    order = _order_written("arpeggio.order", slot, value, arpeggio.order)
+    if order is not None:
+        return order
+    if slot == "arpeggio.pool" and value == OWN:
+        return {slot: [lane.note, 42, 44] if lane.kind == "drum" else [60, 64, 67]}
+    if slot == "arpeggio.held_notes":
+        velocities = {each.note: each.velocity for each in arpeggio.held if isinstance(each, Held)}
+        return {"arpeggio.held": [{"note": note, "velocity": velocities.get(note, 100)}
+                                  for note in value]}
+    if slot == "arpeggio.restart" and value == HITS:
+        return {slot: 8}
+    if slot == "arpeggio.pool_notes":
+        return {"arpeggio.pool": value}
+    return {"arpeggio.restart": value} if slot == "arpeggio.restart_hits" else \
+        register_written(lane, slot, value)
+
+
+ARPEGGIO = ClauseKind[ArpeggioFields](
+    "arpeggio", "arpeggio", lambda lane: lane.arpeggio is not None, _parts,
+    starts=lambda lane: {"arpeggio": {"pool": "scale"} if lane.kind == "drum" else
+                         {"pool": "chord", "octaves": 2, "order": "up-down"}},
+    cleared=("arpeggio",), about="the hits walk over a pool of notes", group="which notes",
+    writes=_written)
+
+
+def _anchor_parts(lane: ArpeggioFields, names: Names) -> list[Part]:
+    anchor = lane.arpeggio and lane.arpeggio.anchor
+    assert anchor
+    at, every = "arpeggio.anchor", anchor.every
+    by_steps = anchor.unit == "steps"
+    distance = number(f"{at}.every", "distance of anchors", int(every), 1, 128) if by_steps else \
+        fraction(f"{at}.every", "distance of anchors in beats", every, FINEST, limits(Beats)[1],
+                 ["1/2", "1", "3/2", "2", "3", "4", "8"])
+    parts: list[Part] = ["Every ", distance, " ",
+                         choice(f"{at}.unit", "unit of the distance", anchor.unit,
+                                {"steps": ("steps", ""), "beats": ("beats", "")}), " "]
+    parts += [choice(f"{at}.note", "anchor", ROOT if anchor.note == ROOT else NOTE,
+                     {ROOT: ("the root", "the first note of the pool"),
+                      NOTE: ("note", "any note")})]
+    if isinstance(anchor.note, int):
+        parts += [" ", number(f"{at}.note_number", "note of the anchor", anchor.note, 0, 127)]
+    parts += [" sounds ", choice(f"{at}.mode", "way of anchoring", anchor.mode, MODES),
+              ", the walk ", choice(f"{at}.walk", "walk at an anchor", anchor.walk,
+                                    WALKS if anchor.mode == "instead" else
+                                    {name: WALKS[name] for name in ("on", "restarts")})]
+    if anchor.velocity is not None:
+        parts += [", at velocity ", number(f"{at}.velocity", "velocity of the anchor",
+                                           anchor.velocity, *limits(Velocity))]
+    return [*parts, ", ", percent(f"{at}.probability", "chance of the anchor", anchor.probability,
+                                  *limits(Percent)), " of the time."]
+
+
+def _anchor_written(lane: ArpeggioFields, slot: str, value: Any) -> Fields:
+    at = "arpeggio.anchor"
+    anchor = lane.arpeggio.anchor if lane.arpeggio else None
+    if slot == f"{at}.unit" and value == "steps" and anchor:
+        return {slot: value, f"{at}.every": str(min(128, max(1, round(anchor.every))))}
+    if slot == f"{at}.note" and value == NOTE:
+        return {slot: lane.note if lane.kind == "drum" else 48}
+    if slot == f"{at}.mode" and value == "as-well" and anchor and anchor.walk == "waits":
+        return {slot: value, f"{at}.walk": "on"}
+    return {f"{at}.note" if slot == f"{at}.note_number" else slot: value}
+
+
+ANCHOR = ClauseKind[ArpeggioFields](
+    "anchor", "anchor", lambda lane: lane.arpeggio is not None and
+    lane.arpeggio.anchor is not None, _anchor_parts,
+    starts=lambda lane: {"arpeggio.anchor": {"note": lane.note if lane.kind == "drum" else ROOT,
+                                             "every": 1 if lane.kind == "drum" else 4,
+                                             "unit": "beats"}},
+    cleared=("arpeggio.anchor",), possible=lambda lane: lane.arpeggio is not None,
+    about="a note that always comes back", group="which notes", writes=_anchor_written)
+
+
+def _second_parts(lane: ArpeggioFields, names: Names) -> list[Part]:
+    second = lane.arpeggio and lane.arpeggio.second
+    assert second
+    at = "arpeggio.second"
+    return ["All that sounds is walked again every ",
+            fraction(f"{at}.step", "step of the second walk", second.step, *limits(StepLength)),
+            " ", *_order_words(f"{at}.order", "order of the second walk", second.order),
+            " through ", number(f"{at}.octaves", "octaves of the second walk", second.octaves,
+                                *limits(Octaves)),
+            " octave" if second.octaves == 1 else " octaves", ", each for ",
+            percent(f"{at}.gate", "gate of the second walk", second.gate, *limits(Gate)), "."]
+
+
+def _second_written(lane: ArpeggioFields, slot: str, value: Any) -> Fields:
+    second = lane.arpeggio.second if lane.arpeggio else None
+    written = _order_written("arpeggio.second.order", slot, value, second and second.order)
+    return {slot: value} if written is None else written
+
+
+SECOND = ClauseKind[ArpeggioFields](
+    "second", "second walk", lambda lane: lane.arpeggio is not None and
+    lane.arpeggio.second is not None, _second_parts,
+    starts={"arpeggio.second": {"step": "1/24", "octaves": 2}}, cleared=("arpeggio.second",),
+    possible=lambda lane: lane.arpeggio is not None,
+    about="what sounds is broken up again, as triplets over sixteenths", group="which notes",
+    writes=_second_written)

@@ -1,0 +1,1 @@
+"""Lanes that move a controller."""

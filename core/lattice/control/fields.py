@@ -1,0 +1,68 @@
+"""The fields of a lane that moves a controller."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from lattice.base.values import Document
+from lattice.pitch.fields import PitchFields
+from lattice.strands.kinds import VALUE, StrandKind
+
+Number = Annotated[int, Field(ge=0, le=127)] | Literal["bend", "pressure"]
+Move = Literal["step", "glide"]
+Curve = Literal["even", "early", "late"]
+Lean = Literal["even", "low", "high"]
+MIDDLE = 64
+
+
+class Control(Document):
+    """A controller by its number, pitch bend or channel pressure; whether it steps or glides from
+    value to value, and along which curve."""
+
+    number: Number
+    move: Move = "step"
+    curve: Curve = "even"
+
+    @property
+    def bounds(self) -> tuple[int, int]:
+        """The lowest and the highest value."""
+        return (-8192, 8191) if self.number == "bend" else (0, 127)
+
+    @property
+    def neutral(self) -> int:
+        """The value where nothing is said."""
+        return 0 if self.number == "bend" else MIDDLE
+
+
+class ControlFields(PitchFields):
+    """What a control lane sets, and where in a range its draws lean."""
+
+    control: Control | None = None
+    lean: Lean = "even"
+
+    @model_validator(mode="after")
+    def _controls(self) -> Self:
+        if self.kind != "control":
+            return self
+        if self.control is None:
+            raise ValueError('A control lane has a "control" with the number of its controller, '
+                             '"bend" or "pressure".')
+        low, high = self.control.bounds
+        strand = self.strands.of(VALUE)
+        for value in strand.values if strand else (self.set_to,):
+            ends = value if isinstance(value, tuple) else (value,)
+            if any(isinstance(end, float | int) and not low <= end <= high for end in ends):
+                raise ValueError(f"The values of this controller go from {low:,} to {high:,}.")
+        return self
+
+    @property
+    def set_to(self) -> int:
+        """The lane's single value."""
+        if self.value is not None or self.control is None:
+            return self.value or 0
+        return self.control.neutral
+
+    def single(self, kind: StrandKind) -> float:
+        return self.set_to if kind is VALUE else super().single(kind)

@@ -1,0 +1,83 @@
+"""The words for a lane that moves a controller. Names are those of MIDI 1.0."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from lattice.base.clauses import ClauseKind, Fields, Names, Part
+from lattice.base.values import half_up, to_json
+from lattice.base.words import choice, number
+from lattice.control.fields import Control, ControlFields
+from lattice.control.line import CURVE_WORDS, LEAN_WORDS
+from lattice.strands.kinds import VALUE
+
+CONTROLLERS: dict[int | str, str] = {
+    1: "modulation", 7: "volume", 10: "pan", 11: "expression", 64: "sustain pedal",
+    74: "brightness", "bend": "pitch bend", "pressure": "channel pressure"}
+OTHER = "other"
+MOVES = {"step": ("Step", "from value to value"), "glide": ("Glide", "on to the next value")}
+
+
+def controller_name(number: int | str) -> str:
+    """What a controller is called: "brightness (74)", "pitch bend", "controller 20"."""
+    name = CONTROLLERS.get(number, "controller")
+    return name if isinstance(number, str) else \
+        f"{name} ({number})" if number in CONTROLLERS else f"{name} {number}"
+
+
+def _control(lane: ControlFields) -> Control:
+    assert lane.control is not None
+    return lane.control
+
+
+def _parts(lane: ControlFields, names: Names) -> list[Part]:
+    control = _control(lane)
+    named = {each: controller_name(each) for each in CONTROLLERS} | {OTHER: "controller"}
+    known = control.number in CONTROLLERS
+    parts: list[Part] = [
+        choice("control.move", "way of moving", control.move, MOVES), " ",
+        choice("control.number", "controller", control.number if known else OTHER, named)]
+    if not known:
+        parts += [" ", number("control.other", "number of the controller", int(control.number), 0,
+                              127)]
+    if control.move == "glide":
+        parts += [" ", choice("control.curve", "curve of the glide", control.curve, CURVE_WORDS)]
+    return [*parts, "."]
+
+
+def _written(lane: ControlFields, slot: str, value: Any) -> Fields:
+    """Another controller keeps the line, drawn between its own bounds."""
+    control = _control(lane)
+    if slot not in ("control.number", "control.other"):
+        return {slot: value}
+    number = 20 if value == OTHER else value
+    before, after = control.bounds, Control(number=number).bounds
+    fields: dict[str, Any] = {"control.number": number}
+    if before != after:
+        def moved(each: Any) -> int:
+            share = (each - before[0]) / (before[1] - before[0])
+            return half_up(after[0] + share * (after[1] - after[0]))
+        fields["value"] = moved(lane.set_to)
+        strand = lane.strands.of(VALUE)
+        if strand is not None:
+            fields["strands.value"] = to_json(strand) | {"by": strand.by, "values": [
+                [moved(each[0]), moved(each[1])] if isinstance(each, tuple) else moved(each)
+                for each in strand.values]}
+    return fields
+
+
+CONTROL = ClauseKind[ControlFields]("control", "controller", lambda lane: True, _parts,
+                                    writes=_written)
+
+
+def _value_parts(lane: ControlFields, names: Names) -> list[Part]:
+    strand = lane.strands.of(VALUE)
+    if strand is None:
+        return ["Value ", number("value", "value", lane.set_to, *_control(lane).bounds), "."]
+    told: list[Part] = [f"Values from their strand of {len(strand.values)}"]
+    if any(isinstance(value, tuple) for value in strand.values):
+        told += [", ranges drawn ", choice("lean", "lean of the draws", lane.lean, LEAN_WORDS)]
+    return [*told, "."]
+
+
+VALUES = ClauseKind[ControlFields]("value", "value", lambda lane: True, _value_parts)

@@ -1,0 +1,106 @@
+"""How a lane is heard by the built-in sounds: which voice or kit, and how that is set. Only a page
+that makes the sounds reads it; notes and files do not change."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal, Self
+
+from pydantic import Field, model_validator
+
+from lattice.base.clauses import ClauseKind, Fields, Names, Part
+from lattice.base.values import Document, Percent, limits, to_json
+from lattice.base.words import choice, percent
+from lattice.pitch.fields import PitchFields
+
+
+@dataclass(frozen=True, slots=True)
+class Instrument:
+    """A built-in sound: what it is like, and its controls in percent, as they stand at first."""
+
+    about: str
+    controls: dict[str, float]
+
+
+VOICES: dict[str, Instrument] = {
+    "bell": Instrument("struck metal, long", {"strike": 45, "ring": 60, "hum": 35}),
+    "pluck": Instrument("a plucked string", {"bright": 55, "ring": 50, "body": 40}),
+    "bass": Instrument("low and round", {"bright": 40, "punch": 45, "growl": 20, "glide": 0}),
+    "pad": Instrument("slow and wide", {"bright": 40, "swell": 35, "fade": 45, "drift": 30}),
+    "reed": Instrument("blown, nasal", {"bright": 50, "breath": 20, "swell": 15, "glide": 0}),
+    "glass": Instrument("rubbed glass, thin", {"bright": 45, "ring": 70, "shimmer": 30}),
+}
+"""The voices of pitched lanes."""
+KITS: dict[str, Instrument] = {
+    "dry": Instrument("drums in a small room", {}),
+    "tin": Instrument("cans, buckets and pipes", {"ring": 50}),
+}
+"""The kits of drum lanes."""
+FIRST = {"pitched": "bell", "drum": "dry"}
+"""What a lane is heard by where nothing is said."""
+
+
+class Sound(Document):
+    """One of the voices or kits, and those of its controls that stand elsewhere than at first."""
+
+    by: Literal["bell", "pluck", "bass", "pad", "reed", "glass", "dry", "tin"]
+    set: dict[Annotated[str, Field(max_length=20)], Percent] = {}
+
+    @model_validator(mode="after")
+    def _controls_are_its_own(self) -> Self:
+        unknown = [name for name in self.set if name not in instrument(self.by).controls]
+        if unknown:
+            raise ValueError(f"The sound “{self.by}” has no control “{unknown[0]}”.")
+        return self
+
+
+def instrument(name: str) -> Instrument:
+    """The voice or kit with this name."""
+    return VOICES.get(name) or KITS[name]
+
+
+class SoundFields(PitchFields):
+    """What the lane is heard by; none: the first voice or kit of its kind. One of another kind of
+    lane waits until the lane is of that kind again."""
+
+    sound: Sound | None = None
+
+    @property
+    def heard_by(self) -> Sound:
+        """What the lane is heard by as the kind of lane that it is."""
+        fitting = VOICES if self.pitched else KITS
+        if self.sound is not None and self.sound.by in fitting:
+            return self.sound
+        return Sound(by=FIRST["pitched" if self.pitched else "drum"])
+
+    def control_of_sound(self, name: str) -> float:
+        """Where a control of the sound stands, in percent."""
+        return self.heard_by.set.get(name, instrument(self.heard_by.by).controls[name])
+
+
+def _parts(lane: SoundFields, names: Names) -> list[Part]:
+    sound = lane.heard_by
+    fitting = VOICES if lane.pitched else KITS
+    named = {name: (name, each.about) for name, each in fitting.items()}
+    parts: list[Part] = ["Heard as " if lane.pitched else "Heard on the kit ",
+                         choice("sound.by", "sound", sound.by, named)]
+    for name in instrument(sound.by).controls:
+        parts += [f", {name} ", percent(f"sound.{name}", f"{name} of the {sound.by}",
+                                        lane.control_of_sound(name), *limits(Percent))]
+    return [*parts, "."]
+
+
+def _written(lane: SoundFields, slot: str, value: Any) -> Fields:
+    name = slot.removeprefix("sound.")
+    if name == "by":
+        return {"sound": {"by": value}}
+    sound = lane.heard_by
+    return {"sound": to_json(sound) | {"set": {**sound.set, name: value}}}
+
+
+VOICE = ClauseKind[SoundFields]("voice", "voice", lambda lane: lane.pitched, _parts,
+                                writes=_written)
+KIT = ClauseKind[SoundFields](
+    "kit", "kit", lambda lane: lane.heard_by.by != FIRST["drum"], _parts,
+    starts={"sound": {"by": "tin"}}, cleared=("sound",),
+    about="another kit to listen with", group="how it is heard", writes=_written)

@@ -1,0 +1,39 @@
+"""What a starting recipe is."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Self
+
+from pydantic import Field, model_validator
+
+from lattice.base.values import Document, Name
+from lattice.pitch.progression import Chords
+from lattice.recipe import Lane, refusing
+
+
+class StartingRecipe(Document):
+    """A named lane, or progression, to begin with. group: the family that it is listed in; source:
+    where it was published; lane: its fields, without id and name."""
+
+    name: Name
+    group: Annotated[str, Field(min_length=1, max_length=60)] = "my own"
+    about: Annotated[str, Field(max_length=200)] = ""
+    source: Annotated[str, Field(max_length=200)] = ""
+    lane: dict[str, Any] | None = None
+    chords: Chords | None = None
+
+    @model_validator(mode="after")
+    def _whole(self) -> Self:
+        if self.lane is None and self.chords is None:
+            raise ValueError("A starting recipe has a lane, or chords, or both.")
+        if self.lane is not None:
+            rule = self.lane.get("rule")
+            if isinstance(rule, dict) and "of" in rule:
+                raise ValueError("A starting recipe stands alone; its lane cannot follow another.")
+            self.made("lane", "Lane")
+        return self
+
+    def made(self, lane_id: str, name: str) -> Lane:
+        """The lane with an id and a name; RecipeError where it is none."""
+        with refusing():
+            return Lane.model_validate((self.lane or {}) | {"id": lane_id, "name": name})

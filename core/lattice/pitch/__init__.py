@@ -1,0 +1,1 @@
+"""Keys, chords, and how a lane's degrees become pitches."""

@@ -1,0 +1,154 @@
+"""The words for a lane's pitches, and for the pattern's key and chords."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import Any
+
+from lattice.base.clauses import ClauseKind, Fields, Names, Part
+from lattice.base.errors import RecipeError
+from lattice.base.values import NoteNumber, limits, to_beats, to_fraction
+from lattice.base.words import Slot, choice, number, numbers, percent, typed
+from lattice.pitch.fields import PitchFields, Register, Semitones, Strum
+from lattice.pitch.key import Key
+from lattice.pitch.names import ROOTS, pitch_name
+from lattice.pitch.progression import Chords, Harmonised
+from lattice.pitch.reading import READING_WORDS
+from lattice.pitch.scales import SCALES, scale_words
+from lattice.pitch.voicing import VOICING_WORDS
+from lattice.strands.kinds import DEGREE, Degree
+
+OWN = "own"
+"""What the word for a scale says of one of the musician's own."""
+
+
+def key_words(key: Key) -> list[Slot]:
+    """The words of a key: root, scale, and the notes of a scale of the musician's own."""
+    roots = dict(enumerate(ROOTS))
+    scales = {name: (scale_words(name), " ".join(map(str, notes)))
+              for name, notes in SCALES.items()} | {OWN: ("own scale", "notes of your own")}
+    words = [choice("key.root", "root of the key", key.root, roots),
+             choice("key.scale", "scale", key.scale if isinstance(key.scale, str) else OWN, scales)]
+    if not isinstance(key.scale, str):
+        words.append(numbers("key.notes", "notes of the scale", key.scale, 0, 11))
+    return words
+
+
+def _key_written(key: Key, slot: str, value: Any) -> Fields:
+    if slot == "key.scale" and value == OWN:
+        return {"key.scale": list(key.notes)}
+    return {"key.scale" if slot == "key.notes" else slot: value}
+
+
+def _spaced(words: list[Slot]) -> list[Part]:
+    return [part for word in words for part in (word, " ")][:-1]
+
+
+PATTERN_KEY = ClauseKind[Harmonised](
+    "key", "key", lambda frame: True, lambda frame, names: ["In ", *_spaced(key_words(frame.key)),
+                                                            "."],
+    writes=lambda frame, slot, value: _key_written(frame.key, slot, value))
+OWN_KEY = ClauseKind[PitchFields](
+    "own-key", "own key", lambda lane: lane.key is not None,
+    lambda lane, names: ["In a key of its own, ", *_spaced(key_words(lane.key or Key())), "."],
+    starts={"key": {"root": 0, "scale": "major"}}, cleared=("key",),
+    possible=lambda lane: lane.in_scale, about="another key than the pattern's",
+    group="which notes",
+    writes=lambda lane, slot, value: _key_written(lane.key or Key(), slot, value))
+
+
+def _beats_text(chords: Chords) -> str:
+    if chords.beats is None:
+        return "one bar each"
+    lengths = chords.beats if isinstance(chords.beats, tuple) else (chords.beats,)
+    return " ".join(map(str, lengths))
+
+
+def _beats_read(text: str) -> list[str] | None:
+    """Lengths as they are typed: fractions or numbers, or "one bar each"."""
+    if text == "one bar each":
+        return None
+    try:
+        return [str(_length(word)) for word in text.replace(",", " ").split()]
+    except ValueError:
+        raise RecipeError("The lengths of chords are numbers of beats, such as 4 2 2 or 3/2, or "
+                          "“one bar each”.") from None
+
+
+def _length(word: str) -> Fraction:
+    return to_fraction(to_beats(float(word)) if "." in word else word)
+
+
+CHORDS = ClauseKind[Harmonised](
+    "chords", "chords", lambda frame: frame.chords is not None,
+    lambda frame, names: [
+        "Chords ", typed("chords.text", "chords", frame.chords.text), " for ",
+        typed("chords.beats", "lengths of the chords in beats", _beats_text(frame.chords)),
+        "." if frame.chords.beats is None else " beats."] if frame.chords else [],
+    starts={"chords": {"text": "I V vi IV"}}, cleared=("chords",),
+    about="a progression that lanes may follow", group="which notes",
+    writes=lambda frame, slot, value: {
+        slot: _beats_read(value) if slot == "chords.beats" else value})
+
+
+def register_words(lane: PitchFields) -> list[Part]:
+    """From where on degrees are counted: an octave, or any note."""
+    from_note = lane.lowest is not None
+    parts: list[Part] = ["from ", choice("register", "register", "note" if from_note else "octave",
+                                         {"octave": ("octave", ""), "note": ("note", "")}), " "]
+    if lane.lowest is None:
+        return [*parts, number("octave", "octave", lane.octave, *limits(Register)), " up"]
+    return [*parts, number("from", "lowest note", lane.lowest, *limits(NoteNumber)),
+            f" ({pitch_name(lane.lowest, lane.key or Key())}) up"]
+
+
+def register_written(lane: PitchFields, slot: str, value: Any) -> Fields:
+    """A register that begins with a note has its `from`."""
+    if slot != "register":
+        return {slot: value}
+    return {"from": 12 * (lane.octave + 1) if value == "note" else None}
+
+
+def _degree_parts(lane: PitchFields, names: Names) -> list[Part]:
+    reading = choice("reads", "way of reading degrees", lane.reads, READING_WORDS)
+    strand = lane.strands.of(DEGREE)
+    if strand is not None:
+        told: list[Part] = [f"Degrees from their strand of {len(strand.values)}, "]
+    else:
+        told = ["Degree ", number("degree", "degree", lane.degree, *limits(Degree)), ", "]
+    return [*told, reading, ", ", *register_words(lane), "."]
+
+
+DEGREES = ClauseKind[PitchFields](
+    "degree", "degree", lambda lane: lane.reads_degrees, _degree_parts,
+    writes=register_written)
+def _signed(slot: str, label: str, value: int, bounds: tuple[int, int]) -> Slot:
+    return number(slot, label, value, *bounds, text=f"{value:+d}")
+
+
+def _transposed(lane: PitchFields, names: Names) -> list[Part]:
+    parts: list[Part] = ["Moved by ", _signed("transpose.degrees", "degrees of transposition",
+                                              lane.transpose.degrees, limits(Degree)), " degrees"]
+    if lane.pitched:
+        parts += [" and ", _signed("transpose.semitones", "semitones of transposition",
+                                   lane.transpose.semitones, limits(Semitones)), " semitones"]
+    return [*parts, "."]
+
+
+TRANSPOSE = ClauseKind[PitchFields](
+    "transpose", "transpose",
+    lambda lane: lane.transpose.degrees != 0 or lane.transpose.semitones != 0,
+    _transposed,
+    starts={"transpose.degrees": 2}, cleared=("transpose",),
+    possible=lambda lane: lane.in_scale, about="in key by degrees, or by semitones",
+    group="which notes")
+
+
+def _voicing_parts(lane: PitchFields, names: Names) -> list[Part]:
+    return ["Chords lie ", choice("voicing", "voicing", lane.voicing, VOICING_WORDS),
+            ", strummed over ", percent("strum", "strum", lane.strum, *limits(Strum)),
+            " of the step."]
+
+
+VOICING = ClauseKind[PitchFields](
+    "voicing", "voicing", lambda lane: lane.chord_steps, _voicing_parts)

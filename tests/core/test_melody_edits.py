@@ -1,0 +1,129 @@
+"""Degrees scattered, notes played in and held, lanes turned into others, starting recipes taken."""
+
+from itertools import pairwise
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from lattice.base.errors import RecipeError
+from lattice.base.values import to_json
+from lattice.edits import AnyEdit, apply_all
+from lattice.library import LIBRARY
+from lattice.play import play
+from lattice.recipe import Recipe, read
+from lattice.results.why import why
+from pydantic import TypeAdapter
+
+from tests.core.recipes import euclid, facts, hand, recipe
+
+EDITS: TypeAdapter[Any] = TypeAdapter(list[AnyEdit])
+MELODY = {"id": "bells", "kind": "pitched", "rule": hand(*range(16))}
+
+
+def edited(found: Recipe, *edits: dict[str, Any]) -> Recipe:
+    return apply_all(found, EDITS.validate_python(list(edits)))
+
+
+def degrees(found: Recipe) -> list[Any]:
+    return list(found.lane("bells").strands.degree.values)
+
+
+@given(st.integers(-9, 0), st.integers(0, 12), st.integers(1, 6), st.integers(0, 99))
+def test_scatter_keeps_to_its_bounds(low: int, high: int, leap: int, seed: int) -> None:
+    throw = {"do": "scatter", "lane": "bells", "low": low, "high": high, "leap": leap}
+    first = edited(recipe(MELODY, seed=seed), throw)
+    again = edited(first, throw)
+    for values in (degrees(first), degrees(again)):
+        assert all(low <= value <= high for value in values)
+        assert all(abs(a - b) <= leap for a, b in pairwise(values))
+    if high - low > 3:
+        assert degrees(first) != degrees(again)
+
+
+def test_scatter_prefers_chord_tones_on_strong_places_and_a_share_stays() -> None:
+    found = edited(recipe(MELODY), {"do": "scatter", "lane": "bells", "chord": 100, "leap": 8})
+    pitches = [note.pitch % 12 for note in play(found, 0, 4)]
+    assert {pitches[step] for step in (0, 4, 8, 12)} <= {0, 4, 7}
+    some = edited(recipe(MELODY), {"do": "scatter", "lane": "bells", "share": 40, "low": 1})
+    assert 4 <= degrees(some).count(0) < 16
+    with pytest.raises(RecipeError, match="make it a melody"):
+        edited(recipe({"id": "bells"}), {"do": "scatter", "lane": "bells"})
+
+
+@given(st.integers(36, 84), st.floats(0, 15.9), st.integers(1, 127), st.sampled_from(
+    ["key", "chord", "chord-root", "bend"]))
+def test_what_is_played_in_is_what_sounds_there(pitch: int, at: float, velocity: int,
+                                                reads: str) -> None:
+    lane = {"id": "bells", "kind": "pitched", "rule": hand(), "reads": reads}
+    found = edited(recipe(lane, chords={"text": "I IV/3 bVII", "beats": 4}), {
+        "do": "play_in", "lane": "bells",
+        "notes": [{"pitch": pitch, "velocity": velocity, "at": at, "length": 0.5}]})
+    heard = [note for note in play(found, 0, 20) if abs(note.start - at) < 0.126
+             and note.velocity == velocity and abs(note.length - 0.5) < 0.002]
+    furthest = 2 if reads in ("key", "chord-root") else 4
+    assert any(abs(note.pitch - pitch) <= furthest for note in heard)
+
+
+def test_steps_are_filled_one_by_one_with_chords_rests_and_ties() -> None:
+    step = {"do": "play_step", "lane": "bells"}
+    found = edited(
+        recipe(MELODY | {"rule": hand(3)}),
+        step | {"step": 0, "notes": [{"pitch": 60}, {"pitch": 64}, {"pitch": 67}]},
+        step | {"step": 1, "tie": True}, step | {"step": 3},
+        step | {"step": 4, "notes": [{"pitch": 72, "velocity": 40}]})
+    notes = [(n.start, n.pitch, n.velocity, round(n.length, 6)) for n in play(found, 0, 4)]
+    assert notes == [(0, p, 100, 1) for p in (60, 64, 67)] + [(1, 72, 40, 0.225)]
+
+
+def test_held_notes_feed_an_arpeggio_and_add_up() -> None:
+    hold = {"do": "hold", "lane": "drip"}
+    found = edited(recipe({"id": "drip", "rule": euclid(8)}), hold | {
+        "notes": [{"note": 42, "velocity": 60}, {"note": 44, "velocity": 110}]})
+    assert facts(play(found, 0, 1))[0][2:4] == (42, 60)
+    more = edited(found, hold | {"notes": [{"note": 46}], "adding": True})
+    assert {note.pitch for note in play(more, 0, 4)} == {42, 44, 46}
+    less = edited(more, hold | {"notes": [{"note": 46}]})
+    assert {note.pitch for note in play(less, 0, 4)} == {46}
+
+
+def test_a_lane_turned_into_others_and_back_is_what_it_was() -> None:
+    lane = {"id": "bells", "rule": euclid(5), "arpeggio": {"pool": "scale", "order": "down"},
+            "strands": {"degree": {"values": [0, {"all": "chord"}]}}}
+    found = recipe(lane)
+    there = edited(found, {"do": "kind", "lane": "bells", "kind": "pitched"},
+                   {"do": "kind", "lane": "bells", "kind": "control"})
+    assert there.lane("bells").control and play(there, 0, 4) == []
+    back = edited(there, {"do": "kind", "lane": "bells", "kind": "drum"},
+                  {"do": "lane", "lane": "bells", "field": "channel", "value": 10})
+    assert facts(play(back, 0, 8)) == facts(play(found, 0, 8))
+    assert back.lane("bells").strands == found.lane("bells").strands
+
+
+def test_changing_one_chord_changes_what_follows_it_and_nothing_else() -> None:
+    found = recipe(MELODY | {"reads": "chord"}, {"id": "pump", "rule": euclid(4)},
+                   chords={"text": "I IV", "beats": 4})
+    other = edited(found, {"do": "chords", "words": ["I", "V7"], "beats": [4, "4"]})
+    before, after = play(found, 0, 8), play(other, 0, 8)
+    assert facts(before, lane="pump") == facts(after, lane="pump")
+    assert [f for f in facts(before) if f[0] < 4] == [f for f in facts(after) if f[0] < 4]
+    assert facts(before, lane="bells") != facts(after, lane="bells")
+
+
+def test_every_starting_recipe_can_be_taken_and_plays() -> None:
+    assert len(LIBRARY) >= 60
+    empty = read({})
+    for start in LIBRARY:
+        taken = edited(empty, {"do": "take", "start": to_json(start)})
+        heard = play(taken, 0, 16)
+        assert heard and all(note.lane == taken.lanes[0].id for note in heard), start.name
+        assert why(taken, taken.lanes[0].id, 0.1).startswith("Step 1"), start.name
+        over = edited(recipe({"id": "old", "name": "Old", "seed": 4}), {
+            "do": "take", "lane": "old", "start": to_json(start)})
+        assert (over.lanes[0].id, over.lanes[0].name, over.lanes[0].seed) == ("old", "Old", 4)
+    sources = [start for start in LIBRARY if start.group == "traditional rhythms"]
+    assert all(start.source for start in sources) and len(sources) > 20
+    for wrong in ({"name": "x"}, {"name": "x", "lane": {"rule": {"kind": "gaps", "of": "a"}}},
+                  {"name": "x", "lane": {"steps": 999}}):
+        with pytest.raises(RecipeError):
+            edited(empty, {"do": "take", "start": wrong})
