@@ -39,6 +39,30 @@ def synthetic() -> Recipe:
         for i in range(16)]})
 
 
+def melodic() -> Recipe:
+    """16 lanes, 8 of them pitched, 4 with arpeggios, and 2 controllers, over a progression."""
+    walks: list[dict[str, Any]] = [
+        {"octaves": 2, "order": "up-down", "restart": "chord"},
+        {"pool": "scale", "order": "wander", "octaves": 2},
+        {"octaves": 2, "order": "outside-in", "restart": "never",
+         "anchor": {"note": "root", "every": 1, "unit": "beats"}},
+        {"second": {"step": "1/24", "octaves": 2}}]
+    lanes: list[dict[str, Any]] = [{
+        "id": f"l{i}", "name": f"Lane {i}", "note": 36 + i, "steps": 16 - i % 3,
+        "rule": {"kind": "euclid", "pulses": 7 + i % 4},
+        "strands": {"velocity": {"values": [96, 58, 74], "by": "hit"}}} for i in range(16)]
+    for i, lane in enumerate(lanes[:8]):
+        lane |= {"kind": "pitched", "channel": i + 1, "reads": ("chord", "bend")[i % 2]}
+        lane["strands"]["degree"] = {"values": [0, 2, {"all": [0, 2, 4]}, 5], "by": "hit"}
+    for walk, lane in zip(walks, lanes[:4], strict=True):
+        lane["arpeggio"] = walk
+    for lane in lanes[-2:]:
+        lane |= {"kind": "control", "channel": 1, "control": {"number": 74, "move": "glide"}}
+        lane["strands"]["value"] = {"values": [30, [64, 110], 90], "by": "hit"}
+    return read({"seed": 6, "key": {"root": 2, "scale": "dorian"}, "lanes": lanes,
+                 "chords": {"text": "i7 IV7 bVII bIII", "beats": [4, 2, 2, 8]}})
+
+
 def figures(run: Callable[[int], Any], rounds: int = ROUNDS) -> tuple[float, float]:
     """Median and 95th percentile in milliseconds, after a warm-up."""
     times = []
@@ -90,8 +114,10 @@ def main() -> None:
     piece = Piece.objects.create(owner=demo_user(), name="bench")
     try:
         made = history.begin(piece, "synthetic", synthetic())
+        sung = history.begin(piece, "melodic", melodic())
         for title, pattern in ((f"preview, largest demo pattern ({largest.name})", largest),
-                               ("preview, 16 lanes x 32 steps, every feature", made)):
+                               ("preview, 16 lanes x 32 steps, every feature", made),
+                               ("preview, 16 lanes: 8 pitched, 4 arpeggios, 2 controllers", sung)):
             result = figures(preview(client, pattern))
             report(title, result, f"goal 10 and 25; {result[0] / empty[0]:.1f} x empty")
         recipe = recipe_of(made.head_id)

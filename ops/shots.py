@@ -42,11 +42,37 @@ def main(address: str) -> None:
         page.locator(".turner", has_text="up to the meeting point").wait_for()
         page.wait_for_timeout(500)
         page.screenshot(path=FOLDER / "weave.png")
+    _melodies(address)
     with chromium(1600, 1000, "lamplight") as page:
         open_demo(page, address, "Pump Room", "Pressure")
         page.locator(".lane-head .name", has_text="Fern").click()
         page.wait_for_timeout(500)
         page.screenshot(path=FOLDER / "lamplight.png")
+
+
+def _melodies(address: str) -> None:
+    """Melodies, keys, chords and starting recipes."""
+    with chromium(1280, 800) as page:
+        open_demo(page, address, "Canopy Walk", "Canopy")
+        page.get_by_role("button", name="Bells", exact=True).click()
+        page.get_by_role("radio", name="4 bars").click()
+        page.wait_for_timeout(500)
+        page.screenshot(path=FOLDER / "melodies.png")
+        page.get_by_role("radio", name="2 bars").click()
+        page.get_by_role("button", name="Root", exact=True).click()
+        page.get_by_role("tab", name="degree").click()
+        page.get_by_role("button", name="keys", exact=True).click()
+        page.wait_for_timeout(500)
+        page.screenshot(path=FOLDER / "keys.png")
+        page.get_by_role("button", name="Close the keys").click()
+        page.get_by_role("button", name="Chord 1: i7, Dm7").click()
+        page.wait_for_timeout(500)
+        page.screenshot(path=FOLDER / "chords.png")
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="starting recipes").click()
+        page.locator("li.start").first.wait_for()
+        page.wait_for_timeout(500)
+        page.screenshot(path=FOLDER / "starting-recipes.png")
 
 
 def _ride(page: Page) -> None:

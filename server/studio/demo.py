@@ -111,6 +111,41 @@ OPEN = [
          shift="1/64", squeeze=40, vary={"velocity": [-20, 20]}),
 ]
 
+CANOPY = [
+    lane("Pump", 36, 16, euclid(4), velocity=108),
+    lane("Drip", 42, 16, euclid(11), velocity=78, gate=50,
+         strands={"velocity": strand(92, 58, 74)}),
+    lane("Root", 36, 16, euclid(6), kind="pitched", channel=2, octave=2, reads="chord", gate=80,
+         sound={"by": "bass"}, velocity=104,
+         strands={"degree": strand(0, 0, 2, 0, 1)}),
+    lane("Bells", 36, 16, euclid(9), kind="pitched", channel=3, velocity=84, gate=120,
+         sound={"by": "bell"}, probability=90, strands={"velocity": strand(96, 64, 78)},
+         arpeggio={"pool": "chord", "octaves": 2, "order": "up-down", "restart": "chord",
+                   "anchor": {"note": "root", "every": 4, "unit": "beats"}}),
+    lane("Pads", 36, 4, hand(1, 3), kind="pitched", channel=4, step="1/2", velocity=62, gate=96,
+         sound={"by": "pad"}, voicing="smooth", octave=3,
+         strands={"degree": strand({"all": "chord"})}),
+    lane("Glow", 36, 8, euclid(8), kind="control", channel=3, step="1/4",
+         control={"number": 74, "move": "glide"},
+         strands={"value": strand(58, 82, 74, [70, 118], 90, [60, 110])}),
+]
+CISTERN = [
+    lane("Kettle", 36, 16, euclid(11), velocity=96, gate=60,
+         arpeggio={"pool": [36, 42, 38, 42, 46], "order": [0, 1, 2, 1, 3], "restart": 8,
+                   "anchor": {"note": 36, "every": 4, "unit": "beats", "mode": "instead"}}),
+    lane("Lids", 60, 12, euclid(7), velocity=74, gate=50, sound={"by": "tin"},
+         arpeggio={"pool": "scale", "order": "shuffle"}, strands={"velocity": strand(84, 56, 70)}),
+    lane("Root", 36, 16, euclid(5), kind="pitched", channel=2, octave=2, sound={"by": "bass"},
+         velocity=100, strands={"degree": strand(0, 0, 4, 0, 3, 6, -1)}),
+    lane("Reed", 36, 10, euclid(4, 1), kind="pitched", channel=3, octave=5, gate=150,
+         sound={"by": "reed", "set": {"glide": 30}}, velocity=70, reads="bend",
+         strands={"degree": strand(0, [2, 4], 1, 5, [-1, 2])}),
+    lane("Glass", 36, 8, euclid(3), kind="pitched", channel=4, step="1/8", gate=200,
+         sound={"by": "glass"}, velocity=66,
+         arpeggio={"pool": "chord", "octaves": 3, "order": "outside-in", "restart": "never",
+                   "second": {"step": "1/24", "order": "up", "octaves": 2}}),
+]
+
 PIECES: list[tuple[str, dict[str, Any], dict[str, tuple[dict[str, Any], list[dict[str, Any]]]]]] = [
     ("Sprinklers", {"tempo": 124, "key": {"root": 2, "scale": "dorian"}}, {
         "Drizzle": ({"seed": 7, "swing": {"grid": "1/16", "percent": 56}}, DRIZZLE),
@@ -121,6 +156,10 @@ PIECES: list[tuple[str, dict[str, Any], dict[str, tuple[dict[str, Any], list[dic
     ("Night Bloom", {"tempo": 136, "meter": [7, 8], "key": {"root": 4, "scale": "phrygian"}}, {
         "Bud": ({"seed": 21}, BUD),
         "Open": ({"seed": 22, "bars": 2, "swing": {"grid": "1/16", "percent": 54}}, OPEN)}),
+    ("Canopy Walk", {"tempo": 118, "key": {"root": 2, "scale": "dorian"}}, {
+        "Canopy": ({"seed": 31, "bars": 2, "chords": {
+            "text": "i7 IV7 bVII bIII", "beats": [8, 4, 4, 16]}}, CANOPY),
+        "Cistern": ({"seed": 32, "swing": {"grid": "1/16", "percent": 55}}, CISTERN)}),
 ]
 
 

@@ -105,3 +105,17 @@ class Clip(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+
+class OwnStart(models.Model):
+    """A starting recipe that a musician has saved."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="starts")
+    document: Any = models.JSONField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("id",)
+
+    def __str__(self) -> str:
+        return str(self.document.get("name"))

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from studio.api import api
-from studio.models import Clip, Pattern, Piece, TrailPass
+from studio.models import Clip, OwnStart, Pattern, Piece, TrailPass
 
 from tests.api.conftest import Musician
 
@@ -38,15 +38,17 @@ def body_of(method: str, path: str) -> Any:
 
 @pytest.fixture
 def place(fern: Musician) -> dict[str, int]:
-    """The ids of Fern's piece, pattern, revision, pass and clip."""
+    """The ids of Fern's piece, pattern, revision, pass, clip and starting recipe."""
     pattern = fern.drums({"rule.pulses": 4})
     revision = fern.state(pattern)["revision"]
     segment = PASS["segments"][0] | {"revision": revision}  # type: ignore[index]
     heard = fern.good("post", f"patterns/{pattern}/trail", PASS | {"segments": [segment]})
     clip = fern.good("post", f"patterns/{pattern}/keep", {"passes": [heard["id"]]})
     piece = Pattern.objects.get(pk=pattern).piece_id
-    return {"piece_id": piece, "pattern_id": pattern, "pass_id": heard["id"],
-            "clip_id": clip["id"], "revision": revision}
+    start = fern.good("post", "library", {"pattern": pattern, "revision": revision,
+                                          "lane": "pump", "name": "Mine"})["starts"][0]
+    return {"start_id": start["id"], "piece_id": piece, "pattern_id": pattern,
+            "pass_id": heard["id"], "clip_id": clip["id"], "revision": revision}
 
 
 def filled(body: Any, place: dict[str, int]) -> Any:
@@ -61,7 +63,7 @@ def test_nobody_s_call_reaches_what_is_another_s(
 
     def everything() -> list[Any]:
         return [list(model.objects.order_by("pk").values())
-                for model in (Piece, Pattern, TrailPass, Clip)]
+                for model in (Piece, Pattern, TrailPass, Clip, OwnStart)]
 
     before = everything()
     mine = [call for call in calls() if "{" in call[1]]
@@ -166,8 +168,9 @@ def test_what_is_in_a_deleted_piece_is_gone_until_it_is_back(
         fern: Musician, place: dict[str, int], monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("studio.worked_out.recipes._SECONDS", 0)
     fern.good("delete", f"pieces/{place['piece_id']}")
+    apart = ("pieces/{piece_id}/restore", "library/{start_id}")  # the latter is in no piece
     for method, path in calls():
-        if "{" in path and path != "pieces/{piece_id}/restore" and (method, path) != (
+        if "{" in path and path not in apart and (method, path) != (
                 "delete", "pieces/{piece_id}"):
             body = filled(body_of(method, path), place)
             assert fern.call(method, path.format(**place), body)[0] == 404, (method, path)

@@ -15,12 +15,17 @@ from tests.browser.midi_reader import read
 pytestmark = pytest.mark.django_db
 
 
+HAIR = 1 / 480
+"""So far, in beats, what begins with a pass may lie before its start: a pass may be broken off
+anywhere, and its length on the Trail is a fraction near to that."""
+
+
 def heard_in(scheduled: list[dict], start: float, end: float) -> list[tuple[int, int, int, int]]:
     """What was scheduled in [start, end) beats, as a file from `start` on would hold it."""
     return sorted((round((n["beat"] - start) * 960),
                    min(round((n["beat"] + n["length"] - start) * 960), round((end - start) * 960)),
                    n["pitch"], n["velocity"])
-                  for n in scheduled if start - 1e-9 <= n["beat"] < end - 1e-9)
+                  for n in scheduled if start - HAIR <= n["beat"] < end - HAIR)
 
 
 def same(found: list[tuple[int, int, int, int]], wanted: list[tuple[int, int, int, int]]) -> None:

@@ -11,7 +11,7 @@ from tests.browser.conftest import Studio
 pytestmark = pytest.mark.django_db
 
 MEASURE = """async ([notes, seconds]) => {
-    const samples = await window.jollyRender(notes, seconds)
+    const [samples] = await window.jollyRender(notes, seconds)
     let peak = 0, first = -1, end = 0
     samples.forEach((sample, i) => {
         const loud = Math.abs(sample)

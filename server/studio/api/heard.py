@@ -7,7 +7,7 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
-from lattice.results.clip import ClipNote
+from lattice.results.clip import ClipChange, ClipNote
 from ninja import Router, Schema
 from pydantic import Field
 
@@ -48,6 +48,7 @@ class HeardOut(Schema):
     beats: float
     tempo: float
     notes: list[ClipNote]
+    changes: list[ClipChange]
 
 
 @router.get("/patterns/{pattern_id}/trail", response=list[TrailOut])
@@ -77,7 +78,8 @@ def hear_again(request: HttpRequest, pattern_id: int, pass_id: int) -> dict[str,
     entry = get_object_or_404(pattern_of(request, pattern_id).trail, pk=pass_id)
     segments, beats = trail.in_a_row([entry])
     taken = trail.take("", segments, 0, beats)
-    return {"beats": float(beats), "tempo": taken.tempo, "notes": taken.notes}
+    return {"beats": float(beats), "tempo": taken.tempo, "notes": taken.notes,
+            "changes": taken.changes}
 
 
 @router.post("/patterns/{pattern_id}/keep", response=ClipOut)

@@ -6,6 +6,7 @@ from django.contrib.auth.forms import UserCreationForm
 from django.http import HttpRequest
 from lattice.base.percussion import PERCUSSION
 from lattice.edits.starts import STARTS
+from lattice.pitch.offered import PROGRESSIONS
 from lattice.rules import FOLLOWING
 from ninja import Router, Schema
 from ninja.errors import HttpError
@@ -62,14 +63,15 @@ class FollowingLane(Schema):
 
 class SessionOut(Schema):
     """Who is signed in, if anybody, and whether the demo can be opened; and what the page names but
-    does not know by itself: drums by note, what an empty pattern can begin with, and lanes that
-    follow others."""
+    does not know by itself: drums by note, what an empty pattern can begin with, lanes that
+    follow others, and progressions in common use."""
 
     username: str | None
     demo: bool
     drums: dict[int, str]
     starts: dict[str, str]
     following: list[FollowingLane]
+    progressions: dict[str, str]
 
 
 STARTING = {name: title for name, (title, _) in STARTS.items()}
@@ -81,7 +83,8 @@ def session_of(request: HttpRequest) -> SessionOut:
     """The session as the page needs it."""
     user = request.user
     return SessionOut(username=user.get_username() or None if user.is_authenticated else None,
-                      demo=settings.DEMO, drums=PERCUSSION, starts=STARTING, following=FOLLOWERS)
+                      demo=settings.DEMO, drums=PERCUSSION, starts=STARTING, following=FOLLOWERS,
+                      progressions=PROGRESSIONS)
 
 
 @router.get("/session", response=SessionOut, auth=None)

@@ -7,16 +7,23 @@ changes no answer; the core stays a pure function.
 
 from collections.abc import Hashable
 from dataclasses import dataclass
+from functools import lru_cache
 from hashlib import blake2b
 from typing import Any
 
 import orjson
 from lattice.base.percussion import note_name
+from lattice.base.values import LaneKind, to_json
 from lattice.base.words import Slot
+from lattice.control.words import controller_name
+from lattice.features.sound import instrument
+from lattice.pitch.key import Key
+from lattice.pitch.names import degree_name, spelling
+from lattice.pitch.offered import Offered, offered
 from lattice.play import Performance, groups
 from lattice.recipe import Lane, Recipe
 from lattice.results.meeting import lane_frames, meeting
-from lattice.results.view import Picture, pictures
+from lattice.results.view import Picture, ShownChord, pictures, shown_chords
 from lattice.sentence import Sentence, pattern_sentence, sentence, tempo_word
 from lattice.strands.shown import ShownStrand, shown_strands
 
@@ -32,14 +39,50 @@ class DrawnLane(Picture):
 
 
 @dataclass(slots=True)
+class ShownScale:
+    """What a lane's pitches stand on: the root's pitch class, the scale's semitones above it, and
+    the twelve pitch classes by name and by degree (none out of key)."""
+
+    root: int
+    notes: tuple[int, ...]
+    names: list[str]
+    degrees: list[str | None]
+
+
+@dataclass(slots=True)
+class ShownProgression:
+    """The chords as they are written, and how many beats each lasts."""
+
+    words: list[str]
+    beats: list[str]
+
+
+@dataclass(slots=True)
+class ShownSound:
+    """What a lane is heard by, and where its controls stand, in percent."""
+
+    by: str
+    set: dict[str, float]
+
+
+@dataclass(slots=True)
 class ShownLane:
-    """A lane of the lattice."""
+    """A lane of the lattice. scale: of a pitched lane; walks: whether it has an arpeggio; bounds:
+    of a controller, number: its number in a name."""
 
     id: str
     name: str
+    kind: LaneKind
     note: int
     note_name: str
     channel: int
+    scale: ShownScale | None
+    sound: ShownSound
+    walks: bool
+    controller: str | None
+    number: int | str | None
+    bounds: tuple[int, int] | None
+    move: str | None
     mute: bool
     solo: bool
     audible: bool
@@ -56,13 +99,15 @@ class ShownMeeting:
 
 @dataclass(slots=True)
 class Chosen:
-    """What is shown of the chosen lane only; `pins` says how many steps a hand has set."""
+    """What is shown of the chosen lane only; `pins` says how many steps a hand has set, `arpeggio`
+    is its document, to be saved and called up."""
 
     lane: str
     steps: int
     sentence: Sentence
     strands: list[ShownStrand]
     pins: int
+    arpeggio: dict[str, Any] | None
 
 
 @dataclass(slots=True)
@@ -81,6 +126,9 @@ class View:
     end: float
     shortened: bool
     meeting: ShownMeeting
+    progression: ShownProgression | None
+    chords: list[ShownChord]
+    chords_offered: tuple[Offered, ...]
     lanes: list[ShownLane]
     chosen: Chosen | None
 
@@ -114,17 +162,41 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> View:
         bar_beats=float(recipe.bar_beats), frame_beats=float(recipe.frame_beats),
         sentence=pattern_sentence(recipe), start=start, end=end, shortened=end < wanted,
         meeting=ShownMeeting(met.words(), met.bars),
-        lanes=[ShownLane(lane.id, lane.name, lane.note, note_name(lane.note), lane.channel,
-                         lane.mute, lane.solo, performance.audible(lane), bodies[lane.id])
+        progression=recipe.chords and ShownProgression(
+            recipe.chords.words, list(map(str, recipe.chords.lengths(recipe.bar_beats)))),
+        chords=shown_chords(performance, start, end),
+        chords_offered=offered(recipe.key) if recipe.chords else (),
+        lanes=[_shown(lane, recipe, performance.audible(lane), bodies[lane.id])
                for lane in recipe.lanes],
         chosen=_chosen(recipe, chosen))
+
+
+def _shown(lane: Lane, recipe: Recipe, audible: bool, body: Any) -> ShownLane:
+    control = lane.control if lane.kind == "control" else None
+    sound = lane.heard_by
+    controls = instrument(sound.by).controls
+    return ShownLane(
+        lane.id, lane.name, lane.kind, lane.note, note_name(lane.note), lane.channel,
+        _scale(lane.key or recipe.key) if lane.pitched else None,
+        ShownSound(sound.by, {name: lane.control_of_sound(name) for name in controls}),
+        lane.walks is not None, control and controller_name(control.number),
+        control and control.number, control and control.bounds, control and control.move,
+        lane.mute, lane.solo, audible, body)
+
+
+@lru_cache(512)
+def _scale(key: Key) -> ShownScale:
+    degrees = [key.degree_of(pitch) for pitch in range(12)]
+    return ShownScale(key.root, key.notes, list(spelling(key)),
+                      [None if degree is None else degree_name(degree) for degree in degrees])
 
 
 def _chosen(recipe: Recipe, wanted: str | None) -> Chosen | None:
     first = recipe.lanes[0] if recipe.lanes else None
     lane = next((lane for lane in recipe.lanes if lane.id == wanted), first)
-    return lane and Chosen(lane.id, lane.steps, sentence(lane, recipe), shown_strands(lane),
-                           len(lane.pins))
+    return lane and Chosen(lane.id, lane.steps, sentence(lane, recipe),
+                           shown_strands(lane, lane.kind), len(lane.pins),
+                           lane.arpeggio and to_json(lane.arpeggio))
 
 
 def _leaders(lanes: list[Lane], recipe: Recipe) -> tuple[Hashable, ...]:

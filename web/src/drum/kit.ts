@@ -1,5 +1,5 @@
 /**
- * The built-in kit: every drum of General MIDI's percussion map, synthesised once into a buffer
+ * The built-in kits: every drum of General MIDI's percussion map, synthesised once into a buffer
  * when a lane first needs it, and played from there on the audio clock.
  */
 import * as Tone from 'tone'
@@ -52,7 +52,8 @@ function several(build: Build, ...delays: number[]): Build {
   return (time) => delays.forEach((delay) => build(time + delay))
 }
 
-const KIT: Record<number, Build> = {
+/** Drums in a small room. */
+const DRY: Record<number, Build> = {
   35: skin('A0', 5, 0.6, 0.08), 36: skin('C1', 6, 0.45), 37: bar(1700, 0.04, 'square'),
   38: both(skin('A2', 2, 0.14), rush(2400, 0.2)), 39: several(rush(1500, 0.09), 0, 0.012, 0.024),
   40: both(skin('C3', 3, 0.1), rush(3600, 0.16)), 41: skin('F1', 3, 0.5), 42: rush(9000, 0.06, 'highpass'),
@@ -69,6 +70,25 @@ const KIT: Record<number, Build> = {
   75: bar(2500, 0.06, 'sine'), 76: bar(1150, 0.07), 77: bar(780, 0.09), 78: bar(480, 0.09, 'sine'),
   79: bar(360, 0.22, 'sine'), 80: metal(1800, 0.12, 9000), 81: metal(1800, 0.8, 9000),
 }
+
+/** A can that is struck: a hollow tone and the rattle of its sheet. */
+const can = (frequency: number, decay: number, rattle = 0.6) =>
+  both(bar(frequency, decay, 'sine'), metal(frequency * 1.37, decay * rattle, frequency * 6, 3.2))
+/** Cans, buckets and pipes: the low drums are buckets, the hats lids, the rest pipes of many lengths. */
+const TIN: Record<number, Build> = {
+  35: can(52, 0.4, 0.2), 36: can(66, 0.32, 0.25), 37: bar(2100, 0.05, 'square'), 38: both(can(210, 0.12), rush(3200, 0.12)),
+  39: several(metal(900, 0.05, 5200), 0, 0.014, 0.027), 40: both(can(260, 0.1), rush(4600, 0.1)), 41: can(98, 0.4), 42: metal(1400, 0.05, 9500, 7.1),
+  43: can(122, 0.36), 44: metal(1100, 0.08, 8200, 7.1), 45: can(147, 0.32), 46: metal(1250, 0.5, 9000, 7.1), 47: can(175, 0.28), 48: can(208, 0.26),
+  49: metal(410, 1.4, 5200, 2.7), 50: can(247, 0.24), 51: metal(830, 0.7, 7400, 3.9), 52: metal(290, 1.2, 3800, 2.3), 53: bar(1480, 0.6, 'sine'),
+  55: metal(620, 0.5, 7000, 2.7), 57: metal(370, 1.5, 5600, 2.9), 59: metal(760, 0.7, 6800, 3.9),
+}
+/** What has no can of its own is a pipe, the longer the lower its number in the map. */
+const pipe = (note: number): Build => both(bar(180 * 2 ** ((note - 54) / 9), 0.22, 'triangle'), metal(260 * 2 ** ((note - 54) / 9), 0.1, 6200, 4.3))
+const KITS: Record<string, (note: number) => Build> = {
+  dry: (note) => DRY[note] ?? bar(440 * 2 ** ((note - 69) / 12), 0.3),
+  tin: (note) => TIN[note] ?? pipe(note),
+}
+const FIRST = 'dry'
 
 const SECONDS = 1.6
 const RELEASE = 0.03
@@ -94,49 +114,67 @@ function even(audio: AudioBuffer): void {
   for (let i = 0; i < samples.length; i += 1) samples[i] = (samples[i] ?? 0) * factor
 }
 
+/** A drum of a kit. */
+export interface Drum {
+  by: string
+  pitch: number
+}
+/** A drum to be struck at `time` on the audio clock; level and the controls of its kit are in percent. */
+export interface DrumNote extends Drum {
+  set: Record<string, number>
+  channel: number
+  velocity: number
+  time: number
+  seconds: number
+  level: number
+}
+
 export class Kit {
-  private readonly buffers = new Map<number, AudioBuffer>()
-  private readonly making = new Map<number, Promise<void>>()
+  private readonly buffers = new Map<string, AudioBuffer>()
+  private readonly making = new Map<string, Promise<void>>()
   private last: Promise<void> = Promise.resolve()
   private readonly sounding = new Map<string, GainNode>()
   private readonly live = new Set<GainNode>()
 
-  constructor(private readonly out: AudioNode) {}
+  constructor(private readonly channelOf: (number: number) => AudioNode) {}
 
-  /** Make the sounds of these notes; resolves when all are there. */
-  async prepare(notes: Iterable<number>): Promise<void> {
-    await Promise.all([...new Set(notes)].map((note) => this.make(note)))
+  /** Make these sounds, each named by its kit and note; resolves when all are there. */
+  async prepare(drums: Iterable<Drum>): Promise<void> {
+    await Promise.all([...drums].map((drum) => this.make(drum)))
   }
 
-  private make(note: number): Promise<void> {
-    let made = this.making.get(note)
+  private make({ by, pitch }: Drum): Promise<void> {
+    const name = `${by}/${pitch}`
+    let made = this.making.get(name)
     if (!made) {
-      const build = KIT[note] ?? bar(440 * 2 ** ((note - 69) / 12), 0.3)
+      const build = (KITS[by] ?? KITS[FIRST])?.(pitch) ?? bar(440, 0.3)
       // One after another: the library has one context at a time, and gives it back only at the end.
       made = this.last.then(async () => {
         const audio = (await Tone.Offline(() => build(0), SECONDS, 1)).get()
         if (!audio) return
         even(audio)
-        this.buffers.set(note, audio)
+        this.buffers.set(name, audio)
       })
       this.last = made
-      this.making.set(note, made)
+      this.making.set(name, made)
     }
     return made
   }
 
   /**
    * Sound one note at `time` on the audio clock (seconds), cutting what still sounds on its
-   * channel and pitch. Drums ring at least as long as their gate. `level` is in percent.
+   * channel and pitch. Drums ring at least as long as their gate.
    */
-  play(note: number, channel: number, velocity: number, time: number, seconds: number, level = 100): void {
-    const buffer = this.buffers.get(note)
+  play(drum: DrumNote): void {
+    const { by, pitch, channel, velocity, time, seconds, level } = drum
+    const buffer = this.buffers.get(`${by}/${pitch}`)
     if (!buffer) {
-      void this.make(note)
+      void this.make(drum)
       return
     }
-    const context = this.out.context
-    const key = `${channel}/${note}`
+    const out = this.channelOf(channel)
+    const { context } = out
+    const key = `${channel}/${pitch}`
     const before = this.sounding.get(key)
     before?.gain.cancelScheduledValues(time)
     before?.gain.setTargetAtTime(0, time, 0.004)
@@ -144,9 +182,11 @@ export class Kit {
     const source = context.createBufferSource()
     source.buffer = buffer
     gain.gain.setValueAtTime((velocity / 127) ** 1.6 * (level / 100), time)
-    const end = time + Math.max(seconds, 0.12)
+    // A ring of 50 % leaves a drum as it is; less damps it.
+    const ring = (drum.set.ring ?? 50) / 50
+    const end = time + Math.max(seconds, 0.12) * ring
     gain.gain.setTargetAtTime(0, end, RELEASE)
-    source.connect(gain).connect(this.out)
+    source.connect(gain).connect(out)
     source.start(time)
     source.stop(end + 8 * RELEASE)
     source.onended = () => {

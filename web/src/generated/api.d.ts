@@ -556,6 +556,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Library
+         * @description All starting recipes.
+         */
+        get: operations["studio_api_library_read_library"];
+        put?: never;
+        /**
+         * Save Start
+         * @description Save a lane as a starting recipe of one's own.
+         */
+        post: operations["studio_api_library_save_start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Starts
+         * @description Take in starting recipes from a file; all of them, or none where one is damaged.
+         */
+        post: operations["studio_api_library_import_starts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/{start_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Start
+         * @description Take one of one's own away.
+         */
+        delete: operations["studio_api_library_delete_start"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -575,8 +639,8 @@ export interface components {
         /**
          * SessionOut
          * @description Who is signed in, if anybody, and whether the demo can be opened; and what the page names but
-         *     does not know by itself: drums by note, what an empty pattern can begin with, and lanes that
-         *     follow others.
+         *     does not know by itself: drums by note, what an empty pattern can begin with, lanes that
+         *     follow others, and progressions in common use.
          */
         SessionOut: {
             /** Username */
@@ -593,6 +657,10 @@ export interface components {
             };
             /** Following */
             following: components["schemas"]["FollowingLane"][];
+            /** Progressions */
+            progressions: {
+                [key: string]: string;
+            };
         };
         /**
          * Credentials
@@ -761,7 +829,8 @@ export interface components {
         };
         /**
          * Chosen
-         * @description What is shown of the chosen lane only; `pins` says how many steps a hand has set.
+         * @description What is shown of the chosen lane only; `pins` says how many steps a hand has set, `arpeggio`
+         *     is its document, to be saved and called up.
          */
         Chosen: {
             /** Lane */
@@ -773,6 +842,10 @@ export interface components {
             strands: components["schemas"]["ShownStrand"][];
             /** Pins */
             pins: number;
+            /** Arpeggio */
+            arpeggio: {
+                [key: string]: unknown;
+            } | null;
         };
         /**
          * Clause
@@ -821,6 +894,16 @@ export interface components {
                 number,
                 number
             ][];
+            /** Line */
+            line: [
+                number,
+                number
+            ][];
+            /** Changes */
+            changes: [
+                number,
+                number
+            ][];
             /** Pins */
             pins: number[];
             /** Period */
@@ -856,7 +939,17 @@ export interface components {
              * Group
              * @enum {string}
              */
-            group: "where hits fall" | "how loud" | "how sure" | "when" | "the lane's shape";
+            group: "where hits fall" | "which notes" | "how loud" | "how sure" | "when" | "how it is heard" | "the lane's shape";
+        };
+        /**
+         * Offered
+         * @description A chord as it is written, and its name.
+         */
+        Offered: {
+            /** Word */
+            word: string;
+            /** Name */
+            name: string;
         };
         /**
          * Option
@@ -882,20 +975,62 @@ export interface components {
             offers: components["schemas"]["Offer"][];
         };
         /**
+         * ShownChord
+         * @description A chord over beats [start, end): its place in the progression from 0, how it is written, its
+         *     name, how many beats it lasts each time round, and its pitch classes from the bass up.
+         */
+        ShownChord: {
+            /** Number */
+            number: number;
+            /** Word */
+            word: string;
+            /** Name */
+            name: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Beats */
+            beats: string;
+            /** Classes */
+            classes: number[];
+        };
+        /**
          * ShownLane
-         * @description A lane of the lattice.
+         * @description A lane of the lattice. scale: of a pitched lane; walks: whether it has an arpeggio; bounds:
+         *     of a controller, number: its number in a name.
          */
         ShownLane: {
             /** Id */
             id: string;
             /** Name */
             name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "drum" | "pitched" | "control";
             /** Note */
             note: number;
             /** Note Name */
             note_name: string;
             /** Channel */
             channel: number;
+            scale: components["schemas"]["ShownScale"] | null;
+            sound: components["schemas"]["ShownSound"];
+            /** Walks */
+            walks: boolean;
+            /** Controller */
+            controller: string | null;
+            /** Number */
+            number: number | string | null;
+            /** Bounds */
+            bounds: [
+                number,
+                number
+            ] | null;
+            /** Move */
+            move: string | null;
             /** Mute */
             mute: boolean;
             /** Solo */
@@ -915,14 +1050,52 @@ export interface components {
             bars: number | null;
         };
         /**
+         * ShownProgression
+         * @description The chords as they are written, and how many beats each lasts.
+         */
+        ShownProgression: {
+            /** Words */
+            words: string[];
+            /** Beats */
+            beats: string[];
+        };
+        /**
+         * ShownScale
+         * @description What a lane's pitches stand on: the root's pitch class, the scale's semitones above it, and
+         *     the twelve pitch classes by name and by degree (none out of key).
+         */
+        ShownScale: {
+            /** Root */
+            root: number;
+            /** Notes */
+            notes: number[];
+            /** Names */
+            names: string[];
+            /** Degrees */
+            degrees: (string | null)[];
+        };
+        /**
+         * ShownSound
+         * @description What a lane is heard by, and where its controls stand, in percent.
+         */
+        ShownSound: {
+            /** By */
+            by: string;
+            /** Set */
+            set: {
+                [key: string]: number;
+            };
+        };
+        /**
          * ShownStrand
          * @description A strand of the chosen lane; `used` is false for one that only repeats the lane's single
          *     value.
          *
-         *     word: what it is called. values: numbers, or ranges [low, high]. low, high: the bounds of its
-         *     kind, top: where its axis ends; whole: whether its values are whole numbers; raised: how much
-         *     one raise is. period: after how many steps, cells or hits they come round. length, by and
-         *     direction: how it is read, as words that can be changed.
+         *     word: what it is called. values: numbers, ranges [low, high], or chord steps. low, high: the
+         *     bounds of its kind, top: where its axis ends; whole: whether its values are whole numbers,
+         *     several: whether a step may have several at once; raised: how much one raise is. period: after
+         *     how many steps, cells or hits they come round. length, by and direction: how it is read, as
+         *     words that can be changed.
          */
         ShownStrand: {
             /** Kind */
@@ -935,7 +1108,7 @@ export interface components {
             values: (number | [
                 number,
                 number
-            ])[];
+            ] | components["schemas"]["Together"])[];
             /** Window */
             window: [
                 number,
@@ -949,6 +1122,8 @@ export interface components {
             top: number;
             /** Whole */
             whole: boolean;
+            /** Several */
+            several: boolean;
             /** Raised */
             raised: number;
             /** Period */
@@ -962,7 +1137,8 @@ export interface components {
          * @description One word that can be changed.
          *
          *     kind: number (dragged, typed, stepped), index (the same for whole numbers of any size, carried
-         *     as decimal strings), choice (picked), fraction (picked or typed), list (numbers, typed).
+         *     as decimal strings), choice (picked), fraction (picked or typed), list (numbers, typed), text
+         *     (typed).
          *     `label` names it for screen readers and in messages; `text` is how it reads in the sentence;
          *     `step` is what one arrow key or a few pixels of dragging add.
          */
@@ -973,7 +1149,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "number" | "index" | "choice" | "fraction" | "list";
+            kind: "number" | "index" | "choice" | "fraction" | "list" | "text";
             /** Label */
             label: string;
             /** Value */
@@ -1006,6 +1182,14 @@ export interface components {
             view: components["schemas"]["View"];
         };
         /**
+         * Together
+         * @description A chord step: several degrees at once, or every tone of the sounding chord.
+         */
+        Together: {
+            /** All */
+            all: number[] | "chord";
+        };
+        /**
          * View
          * @description A pattern over a range of beats; `shortened` if that is less than was asked for.
          */
@@ -1034,6 +1218,11 @@ export interface components {
             /** Shortened */
             shortened: boolean;
             meeting: components["schemas"]["ShownMeeting"];
+            progression: components["schemas"]["ShownProgression"] | null;
+            /** Chords */
+            chords: components["schemas"]["ShownChord"][];
+            /** Chords Offered */
+            chords_offered: components["schemas"]["Offered"][];
             /** Lanes */
             lanes: components["schemas"]["ShownLane"][];
             chosen: components["schemas"]["Chosen"] | null;
@@ -1075,7 +1264,8 @@ export interface components {
         };
         /**
          * AddLane
-         * @description A new lane at the end, or after another; `follow` makes it follow that one.
+         * @description A new lane at the end, or after another; `follow` makes it follow that one. A lane that is
+         *     not for drums has a channel of its own, a controller that of the lane before it.
          */
         AddLane: {
             /**
@@ -1091,6 +1281,12 @@ export interface components {
             after?: string | null;
             /** Follow */
             follow?: ("answer" | "gaps") | null;
+            /**
+             * Kind
+             * @default drum
+             * @enum {string}
+             */
+            kind?: "drum" | "pitched" | "control";
         };
         /**
          * CopyStrand
@@ -1121,6 +1317,40 @@ export interface components {
             do: "duplicate_lane";
             /** Lane */
             lane: string;
+        };
+        /**
+         * Held
+         * @description A note held on keys, with the velocity it was struck with.
+         */
+        Held: {
+            /** Note */
+            note: number;
+            /**
+             * Velocity
+             * @default 100
+             */
+            velocity?: number;
+        };
+        /**
+         * Hold
+         * @description Hold notes for a lane's arpeggio, in the order played; `adding` to what is held already. A
+         *     lane without an arpeggio is given one that walks over what is held.
+         */
+        Hold: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "hold";
+            /** Lane */
+            lane: string;
+            /** Notes */
+            notes: components["schemas"]["Held"][];
+            /**
+             * Adding
+             * @default false
+             */
+            adding?: boolean;
         };
         /**
          * LayPath
@@ -1180,7 +1410,30 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+        };
+        /**
+         * Move
+         * @description Move lanes by degrees or semitones from where they stand.
+         */
+        Move: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "move_pitch";
+            /** Lane */
+            lane: string;
+            /**
+             * Degrees
+             * @default 0
+             */
+            degrees?: number;
+            /**
+             * Semitones
+             * @default 0
+             */
+            semitones?: number;
         };
         /**
          * MoveLane
@@ -1224,6 +1477,71 @@ export interface components {
              * @default 0
              */
             lift?: number;
+        };
+        /**
+         * PlayIn
+         * @description Notes played over the running lane land on its steps: hits there, with their pitch, velocity
+         *     and length. Notes on one step become a chord step.
+         */
+        PlayIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "play_in";
+            /** Lane */
+            lane: string;
+            /** Notes */
+            notes: components["schemas"]["PlayedNote"][];
+        };
+        /**
+         * PlayStep
+         * @description Fill one step: with notes, with a rest (no notes), or tied to the hit before it (`tie`).
+         */
+        PlayStep: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "play_step";
+            /** Lane */
+            lane: string;
+            /** Step */
+            step: number;
+            /**
+             * Notes
+             * @default []
+             */
+            notes?: components["schemas"]["PlayedNote"][];
+            /**
+             * Tie
+             * @default false
+             */
+            tie?: boolean;
+        };
+        /**
+         * PlayedNote
+         * @description A note from keys: its pitch and velocity, and, where it was played over the running lane, its
+         *     place and length in beats.
+         */
+        PlayedNote: {
+            /** Pitch */
+            pitch: number;
+            /**
+             * Velocity
+             * @default 100
+             */
+            velocity?: number;
+            /**
+             * At
+             * @default 0
+             */
+            at?: number;
+            /**
+             * Length
+             * @default 1
+             */
+            length?: number;
         };
         /**
          * Put
@@ -1411,6 +1729,81 @@ export interface components {
             strokes?: number | null;
         };
         /**
+         * Scatter
+         * @description Degrees at random within [low, high], for a share of the values; no leap from one to the next
+         *     beyond `leap`; on strong places a tone of the chord, `chord` percent of the time. A lane without
+         *     degrees begins with one for each step.
+         */
+        Scatter: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "scatter";
+            /** Lane */
+            lane: string;
+            /**
+             * Low
+             * @default 0
+             */
+            low?: number;
+            /**
+             * High
+             * @default 7
+             */
+            high?: number;
+            /**
+             * Share
+             * @default 100
+             */
+            share?: number;
+            /**
+             * Leap
+             * @default 4
+             */
+            leap?: number;
+            /**
+             * Chord
+             * @default 60
+             */
+            chord?: number;
+            /** Steps */
+            steps?: number[] | null;
+        };
+        /**
+         * SetArpeggio
+         * @description Give a lane an arpeggio that was saved, or take it away (null).
+         */
+        SetArpeggio: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "arpeggio";
+            /** Lane */
+            lane: string;
+            /** Arpeggio */
+            arpeggio: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /**
+         * SetChords
+         * @description Give the pattern a progression, each chord with its length in beats, or take it away
+         *     (none).
+         */
+        SetChords: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "chords";
+            /** Words */
+            words: string[];
+            /** Beats */
+            beats: (number | string)[];
+        };
+        /**
          * SetLane
          * @description Change what is not part of the sentence: name, note, channel, mute, solo; in the lanes of
          *     `also` too. With value null, mute and solo become what they are not in the lane.
@@ -1554,6 +1947,24 @@ export interface components {
             start: "beat" | "hats";
         };
         /**
+         * Take
+         * @description Take a starting recipe: its chords for the pattern, its lane as a new one or over `lane`,
+         *     which keeps its id, name, channel and seed.
+         */
+        Take: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "take";
+            /** Start */
+            start: {
+                [key: string]: unknown;
+            };
+            /** Lane */
+            lane?: string | null;
+        };
+        /**
          * TakeTurns
          * @description Let steps sound only in the k-th of every n passes; null lets them sound in all.
          */
@@ -1590,7 +2001,8 @@ export interface components {
         };
         /**
          * TouchPlace
-         * @description A hit, by its place in beats: its velocity is raised, its nudge (percent) moved.
+         * @description A hit, by its place in beats: its velocity is raised, its nudge (percent) moved, its degree
+         *     (or the value that it sets) raised.
          */
         TouchPlace: {
             /** At */
@@ -1605,6 +2017,29 @@ export interface components {
              * @default 0
              */
             later?: number;
+            /**
+             * Higher
+             * @default 0
+             */
+            higher?: number;
+        };
+        /**
+         * TurnInto
+         * @description Make a lane one of another kind; what it says for the kind that it was is kept.
+         */
+        TurnInto: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "kind";
+            /** Lane */
+            lane: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "drum" | "pitched" | "control";
         };
         /**
          * TurnSlot
@@ -1670,7 +2105,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** Key */
             key?: string | null;
         };
@@ -1714,7 +2149,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** Lane */
             lane: string;
             /** At */
@@ -1776,13 +2211,29 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["SetLane"] | components["schemas"]["SetPattern"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** At */
             at: number;
             /** Start */
             start: number;
             /** End */
             end: number;
+        };
+        /**
+         * ClipChange
+         * @description A controller set to a value, in beats from the clip's start.
+         */
+        ClipChange: {
+            /** Time */
+            time: number;
+            /** Number */
+            number: number | ("bend" | "pressure");
+            /** Value */
+            value: number;
+            /** Channel */
+            channel: number;
+            /** Lane */
+            lane: string;
         };
         /**
          * ClipNote
@@ -1813,6 +2264,8 @@ export interface components {
             tempo: number;
             /** Notes */
             notes: components["schemas"]["ClipNote"][];
+            /** Changes */
+            changes: components["schemas"]["ClipChange"][];
         };
         /**
          * KeepIn
@@ -1841,6 +2294,79 @@ export interface components {
             start?: number;
             /** Key */
             key?: string | null;
+        };
+        /**
+         * LibraryOut
+         * @description All starting recipes, the musician's own first.
+         */
+        LibraryOut: {
+            /** Starts */
+            starts: components["schemas"]["ShownStart"][];
+        };
+        /**
+         * ShownStart
+         * @description A starting recipe. id: of one of the musician's own; marks: [start as a share of the picture,
+         *     velocity, pitch]; document: what is taken.
+         */
+        ShownStart: {
+            /** Id */
+            id: number | null;
+            /** Name */
+            name: string;
+            /** Group */
+            group: string;
+            /** About */
+            about: string;
+            /** Source */
+            source: string;
+            /** Sentence */
+            sentence: string;
+            /** Pitched */
+            pitched: boolean;
+            /** Marks */
+            marks: [
+                number,
+                number,
+                number
+            ][];
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * SaveIn
+         * @description A lane to save as a starting recipe, as it stands with edits that are tried out.
+         */
+        SaveIn: {
+            /** Pattern */
+            pattern: number;
+            /** Revision */
+            revision: number;
+            /**
+             * Edits
+             * @default []
+             */
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            /** Lane */
+            lane: string;
+            /** Name */
+            name: string;
+            /**
+             * With Chords
+             * @default false
+             */
+            with_chords?: boolean;
+        };
+        /**
+         * ImportIn
+         * @description Starting recipes as they were taken out.
+         */
+        ImportIn: {
+            /** Starts */
+            starts: {
+                [key: string]: unknown;
+            }[];
         };
     };
     responses: never;
@@ -2677,6 +3203,96 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    studio_api_library_read_library: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryOut"];
+                };
+            };
+        };
+    };
+    studio_api_library_save_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryOut"];
+                };
+            };
+        };
+    };
+    studio_api_library_import_starts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryOut"];
+                };
+            };
+        };
+    };
+    studio_api_library_delete_start: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                start_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryOut"];
+                };
             };
         };
     };

@@ -13,6 +13,7 @@ import { usePattern } from '@/pattern/pattern'
 import { useThemeName } from '@/app/theme'
 import AskName from '@/app/AskName.vue'
 import DrumMenu from '@/drum/DrumMenu.vue'
+import { useTaller } from './useRows'
 
 const props = defineProps<{ lane: Lane; index: number; count: number }>()
 const pattern = usePattern()
@@ -34,6 +35,9 @@ function drop(event: DragEvent): void {
   const dragged = event.dataTransfer?.getData('text/x-jolly-lane')
   if (dragged && dragged !== props.lane.id) change({ do: 'move_lane', lane: dragged, to: props.index })
 }
+/** What a lane can be turned into. */
+const TURNED = { drum: 'Make it a drum lane', pitched: 'Make it a melody', control: 'Make it a controller' }
+const { isTaller, toggle } = useTaller()
 const channel = ref(false)
 function setChannel(typed: string): void {
   const number = Number(typed)
@@ -47,12 +51,16 @@ function hearAt(typed: string): void {
 }
 const entries = computed<Entry[]>(() => [
   { title: 'Rename …', run: () => (naming.value = true) },
-  { title: `Drum: ${props.lane.note_name} …`, run: () => (drums.value = true) },
+  ...(props.lane.kind === 'drum' ? [{ title: `Drum: ${props.lane.note_name} …`, run: () => (drums.value = true) }] : []),
   { title: `MIDI channel: ${props.lane.channel} …`, run: () => (channel.value = true) },
   { title: `Level: ${levelNow.value} % …`, about: 'for listening here only', run: () => (level.value = true) },
   ...session.following.map(({ rule, title, about }, place) => ({
     title: `New lane: ${title}`, about, apart: place === 0,
     run: () => change({ do: 'add_lane', after: props.lane.id, follow: rule } as Edit),
+  })),
+  { title: isTaller(props.lane.id) ? 'As tall as the others' : 'Open taller', run: () => toggle(props.lane.id) },
+  ...Object.entries(TURNED).filter(([kind]) => kind !== props.lane.kind).map(([kind, title]) => ({
+    title, about: 'nothing it says is lost', run: () => changeAll((each) => ({ do: 'kind', lane: each, kind: kind as Lane['kind'] })),
   })),
   { title: 'Duplicate', run: () => change({ do: 'duplicate_lane', lane: props.lane.id }) },
   { title: 'Reroll this lane', about: 'new chances, same recipe', run: () => changeAll((each) => ({ do: 'reroll', lane: each })) },
@@ -64,8 +72,9 @@ const entries = computed<Entry[]>(() => [
 const choose = (event: MouseEvent) =>
   event.ctrlKey || event.metaKey || event.shiftKey ? pattern.pick(props.lane.id) : pattern.choose(props.lane.id)
 const about = computed(() => {
-  const elsewhere = props.lane.channel === 10 ? '' : ` · channel ${props.lane.channel}`
-  return `${props.lane.drawn.summary} · ${props.lane.note_name}${elsewhere}`
+  const { kind, channel, note_name, sound, controller, drawn } = props.lane
+  const elsewhere = kind !== 'drum' || channel === 10 ? '' : ` · channel ${channel}`
+  return `${drawn.summary} · ${{ drum: note_name, pitched: sound.by, control: controller }[kind]}${elsewhere}`
 })
 </script>
 
@@ -79,7 +88,7 @@ const about = computed(() => {
       <path d="M8 0L16 8L8 16L0 8Z" :fill="lane.audible ? colour : 'none'" :stroke="colour" stroke-width="1.6" />
     </svg>
     <button
-      type="button" class="plain words" :title="`${lane.name}: ${lane.note} · ${about}`" :aria-pressed="lane.id === pattern.chosen"
+      type="button" class="plain words" :title="`${lane.name}: ${about}`" :aria-pressed="lane.id === pattern.chosen"
       @click="choose" @dblclick="naming = true"
     ><span class="head name">{{ lane.name }}</span></button>
     <span class="quiet about" :title="about" @click="choose">{{ about }}</span>

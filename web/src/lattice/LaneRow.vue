@@ -2,9 +2,10 @@
 /** One lane of the lattice, drawn on a canvas; what the pointer does is in useLanePointer. */
 import { useDevicePixelRatio } from '@vueuse/core'
 import { computed, onMounted, useTemplateRef, watch } from 'vue'
-import type { Lane } from '@/api/client'
+import type { Lane, View } from '@/api/client'
 import { groundOf, jewel } from '@/app/colours'
-import { drawLane, reachOf, type Stage } from '@/drum/draw'
+import { rungsOf } from '@/melody/rungs'
+import { drawLane, reachOf, type Stage } from './draw'
 import { useLanePointer } from './useLanePointer'
 import { usePattern } from '@/pattern/pattern'
 import { useThemeName } from '@/app/theme'
@@ -20,6 +21,7 @@ const props = defineProps<{
   span: number
   cursor: number
   coarse: boolean
+  chords: View['chords']
 }>()
 const pattern = usePattern()
 const { name: theme } = useThemeName()
@@ -28,11 +30,12 @@ const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
 const colour = computed(() => jewel(props.index, theme.value))
 const isChosen = computed(() => props.lane.id === pattern.chosen)
 
+const rungs = computed(() => rungsOf(props.lane, props.chords))
 const stage = computed<Stage>(() => ({
   width: props.width, height: props.height, start: props.start, span: props.span,
   beat: props.beat, bar: props.bar, colour: colour.value,
   ground: groundOf(theme.value), audible: props.lane.audible, cursor: props.cursor,
-  ...reachOf(props.height), chosen: isChosen.value ? pattern.steps : [], end: null, coarse: props.coarse,
+  ...reachOf(props.height), rungs: rungs.value, line: props.lane.kind === 'control', chosen: isChosen.value ? pattern.steps : [], end: null, coarse: props.coarse,
 }))
 const { press, move, release, abandon, cursor, end } = useLanePointer(() => ({
   id: props.lane.id, drawn: props.lane.drawn, stage: stage.value, canvas: canvas.value,
@@ -52,7 +55,7 @@ function paint(): void {
 onMounted(paint)
 watch(
   () => [
-    props.lane.drawn, props.lane.audible, props.index, props.beat, props.bar, props.width, props.height, props.cursor,
+    props.lane.drawn, rungs.value, props.lane.audible, props.index, props.beat, props.bar, props.width, props.height, props.cursor,
     props.start, props.span, theme.value, pixelRatio.value, isChosen.value, isChosen.value && pattern.steps,
   ],
   paint,

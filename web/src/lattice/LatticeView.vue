@@ -15,6 +15,9 @@ import DrumMenu from '@/drum/DrumMenu.vue'
 import LaneHead from './LaneHead.vue'
 import LaneRow from './LaneRow.vue'
 import PlayHead from './PlayHead.vue'
+import ChordStrip from '@/chords/ChordStrip.vue'
+import LibraryDrawer from '@/library/LibraryDrawer.vue'
+import { useRows } from './useRows'
 import TimeRuler from './TimeRuler.vue'
 
 const props = defineProps<{ view: View }>()
@@ -25,18 +28,16 @@ const player = usePlayer()
 const box = useTemplateRef<HTMLElement>('box')
 const { width, height } = useElementSize(box)
 const adding = ref(false)
+const library = ref(false)
 
 const HEAD = 214
 const RULER = 22
-const GAP = 4
+/** The strip of chords. */
+const CHORDS = 30
 /** Below the lanes: the button for another, and the line that says what is shown. */
 const BELOW = 64
 const drawnWidth = computed(() => Math.max(100, Math.floor(width.value - HEAD - 8)))
-const rowHeight = computed(() => {
-  const count = Math.max(props.view.lanes.length, 1)
-  const room = (height.value - RULER - BELOW) / count - GAP
-  return Math.round(Math.min(96, Math.max(36, room)))
-})
+const { heights } = useRows(() => props.view.lanes, () => height.value - RULER - BELOW - (props.view.chords.length ? CHORDS : 0))
 /** What is drawn: the bars that are heard, or everything up to the meeting point. */
 const shown = computed(() => pattern.weave ?? props.view)
 const start = computed(() => (pattern.weave ? 0 : pattern.start))
@@ -73,6 +74,7 @@ const before = computed(() => {
   return piece.patterns[at > 0 ? at - 1 : 1] ?? null
 })
 watch(showing, (words) => announce(words))
+const KINDS = { pitched: 'melody', control: 'controller' } as const
 function addLane(note: number): void {
   void pattern.commit([{ do: 'add_lane', note }])
 }
@@ -83,17 +85,19 @@ function addLane(note: number): void {
     <div class="scroll">
       <div class="stays" :style="{ paddingLeft: `${HEAD}px` }">
         <TimeRuler :start="start" :span="span" :style="{ width: `${drawnWidth}px`, height: `${RULER}px` }" />
+        <ChordStrip v-if="view.progression" :progression="view.progression" :chords="view.chords" :offered="view.chords_offered" :start="start" :span="span" :head="HEAD" :width="drawnWidth" />
       </div>
       <div class="rows" role="group" aria-roledescription="lattice" :aria-label="cursorWords">
         <div
           v-for="(lane, index) in shown.lanes" :key="lane.id" class="lane pane"
-          :class="{ chosen: lane.id === pattern.chosen, picked: pattern.picked.includes(lane.id) }" :style="{ height: `${rowHeight}px` }"
+          :class="{ chosen: lane.id === pattern.chosen, picked: pattern.picked.includes(lane.id) }" :style="{ height: `${heights[index]}px` }"
         >
           <div class="left" :style="{ width: `${HEAD}px` }">
             <LaneHead :lane="lane" :index="index" :count="shown.lanes.length" />
           </div>
           <LaneRow
-            :lane="lane" :index="index" :beat="pattern.beat" :bar="pattern.bar" :width="drawnWidth" :height="rowHeight - 2"
+            :lane="lane" :index="index" :beat="pattern.beat" :bar="pattern.bar" :width="drawnWidth" :height="(heights[index] ?? 40) - 2"
+            :chords="view.chords"
             :start="start" :span="span" :coarse="span > 16 * pattern.bar"
             :cursor="lane.id === pattern.chosen && !pattern.weave ? pattern.step : -1"
           />
@@ -107,6 +111,11 @@ function addLane(note: number): void {
         class="add" :size="view.lanes.length ? 'small' : 'default'" :variant="view.lanes.length ? 'text' : 'flat'"
         :color="view.lanes.length ? undefined : 'primary'" @click="adding = true"
       >+ lane</v-btn>
+      <v-btn
+        v-for="(title, kind) in KINDS" :key="kind" class="add" :size="view.lanes.length ? 'small' : 'default'"
+        :variant="view.lanes.length ? 'text' : 'outlined'" @click="pattern.commit([{ do: 'add_lane', kind, after: null, name: null, note: null, follow: null }])"
+      >+ {{ title }}</v-btn>
+      <v-btn class="add" :size="view.lanes.length ? 'small' : 'default'" :variant="view.lanes.length ? 'text' : 'outlined'" @click="library = true">starting recipes …</v-btn>
       <span v-if="view.lanes.length === 0" class="starts">
         <v-btn
           v-for="(title, name) in session.starts" :key="name" variant="outlined"
@@ -114,6 +123,7 @@ function addLane(note: number): void {
         >{{ title }}</v-btn>
         <v-btn v-if="before" variant="outlined" @click="pattern.fillFrom(before.id)">A copy of “{{ before.name }}”</v-btn>
       </span>
+      <LibraryDrawer v-model="library" />
       <DrumMenu v-model="adding" :note="36" @hear="player.audition" @chosen="addLane" />
     </div>
     <div class="line">

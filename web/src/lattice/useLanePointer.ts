@@ -1,6 +1,6 @@
 /**
  * What the pointer does on a lane: it takes a wedge by its tip (up and down its velocity, sideways its
- * nudge; across many steps it paints them), pulls the lane's end, chooses steps with Shift, or sets and
+ * nudge; across many steps it paints them), or by its body where it stands on a rung (up and down its degree), pulls the lane's end, chooses steps with Shift, or sets and
  * clears steps.
  */
 import { ref, type Ref } from 'vue'
@@ -8,7 +8,8 @@ import type { Drawn, Edit } from '@/api/client'
 import { useEscape } from '@/app/useEscape'
 import { usePlayer } from '@/sound/player'
 import { usePattern } from '@/pattern/pattern'
-import { tipOf, type Stage } from '@/drum/draw'
+import { degreesBetween } from '@/melody/rungs'
+import { bodyAt, standing, tallest, tipOf, type Stage } from './draw'
 import { cellLength, visibleCells } from '@/pattern/cells'
 import { useWhy } from './useWhy'
 
@@ -20,6 +21,7 @@ type Gesture =
   | { kind: 'put'; on: boolean; steps: Set<number> }
   | { kind: 'choose'; from: number }
   | { kind: 'end'; from: number; steps: number }
+  | { kind: 'body'; y: number; hit: number }
   | { kind: 'tip'; x: number; y: number; last: { x: number; y: number }; hit: number; painted: Map<number, Touch> }
 
 export interface LaneArea {
@@ -59,9 +61,13 @@ export function useLanePointer(area: () => LaneArea) {
     const end = at + cellLength(drawn, cell)
     return drawn.hits.findIndex(([start]) => start >= at - 1e-6 && start < end - 1e-6)
   }
+  function bodyUnder(at: { x: number; y: number }): number {
+    const { drawn, stage } = area()
+    return drawn.hits.findIndex((hit) => bodyAt(hit, stage, at))
+  }
   function tipAt(at: { x: number; y: number }): number {
     return area().drawn.hits.findIndex((hit) => {
-      const tip = tipOf(hit, area().stage)
+      const tip = area().stage.line ? null : tipOf(hit, area().stage)
       return tip !== null && Math.abs(tip.x - at.x) < REACH && Math.abs(tip.y - at.y) < REACH
     })
   }
@@ -93,11 +99,15 @@ export function useLanePointer(area: () => LaneArea) {
     edits = []
     const cell = cellAt(at.beat)
     const tip = tipAt(at)
+    const body = tip < 0 ? bodyUnder(at) : -1
     const step = drawn.steps[cell]
     if (pulling && typeof drawn.lengths === 'number') {
       gesture = { kind: 'end', from: at.x, steps: pattern.view?.chosen?.steps ?? drawn.period }
     } else if (tip >= 0) {
       gesture = { kind: 'tip', x: at.x, y: at.y, last: at, hit: tip, painted: new Map() }
+    } else if (body >= 0 && !event.shiftKey) {
+      pattern.step = Math.max(0, visibleCells(drawn, stage.start, stage.span).indexOf(cell))
+      gesture = { kind: 'body', y: at.y, hit: body }
     } else if (step !== undefined) {
       pattern.step = Math.max(0, visibleCells(drawn, stage.start, stage.span).indexOf(cell))
       if (event.shiftKey) {
@@ -118,11 +128,12 @@ export function useLanePointer(area: () => LaneArea) {
     else if (gesture.kind === 'put') put(gesture, cell)
     else if (gesture.kind === 'choose') choose(gesture.from, cell)
     else if (gesture.kind === 'end') pull(gesture, at.x)
+    else if (gesture.kind === 'body') raise(gesture, at.y)
     else tip(gesture, at)
   }
   function hover(at: { x: number; y: number }, cell: number): void {
     const { id, drawn } = area()
-    cursor.value = atEnd(at.x) ? 'ew-resize' : tipAt(at) >= 0 ? 'grab' : 'crosshair'
+    cursor.value = atEnd(at.x) ? 'ew-resize' : tipAt(at) >= 0 ? 'grab' : bodyUnder(at) >= 0 ? 'ns-resize' : 'crosshair'
     if (cell >= 0) point(id, (drawn.cells[cell] ?? 0) + cellLength(drawn, cell) / 2)
   }
   function put(now: Extract<Gesture, { kind: 'put' }>, cell: number): void {
@@ -146,11 +157,24 @@ export function useLanePointer(area: () => LaneArea) {
     if (before?.do === 'set' && before.value === steps) return
     tryOut([{ do: 'set', lane: id, slot: 'steps', value: steps, also: pattern.also }])
   }
-  /** Drawn loudness for a height above the base line. */
-  const loudness = (y: number) => {
-    const { floor, ceiling } = area().stage
-    return ((floor - y) / (floor - ceiling)) * 127
+  /** Move a wedge over the rungs: its degree, or what a controller is set to. */
+  function raise(now: Extract<Gesture, { kind: 'body' }>, y: number): void {
+    const { drawn, stage, id } = area()
+    const { rungs } = stage
+    const taken = drawn.hits[now.hit]
+    const stroke = taken?.[3][0]
+    if (!taken || !stroke || !rungs) return
+    const pixels = (standing([0, 0, 0, rungs.low], stage).base - standing([0, 0, 0, rungs.high], stage).base) / (rungs.high - rungs.low)
+    const semitones = (now.y - y) / pixels
+    const pitch = stroke[3] + Math.round(semitones)
+    const higher = stage.line ? Math.round(semitones) : Math.abs(semitones) < 0.5 ? 0
+      : semitones > 0 ? degreesBetween(rungs, stroke[3], pitch) : -degreesBetween(rungs, pitch, stroke[3])
+    const before = edits[0]
+    if (before?.do === 'touch' && before.places[0]?.higher === higher) return
+    tryOut([{ do: 'touch', lane: id, places: together(taken[0]).map((place) => ({ at: place, louder: 0, later: 0, higher })) }])
   }
+  /** Drawn loudness for a height above the base line. */
+  const loudness = (y: number, base = area().stage.floor) => ((base - y) / tallest(area().stage)) * 127
   /** The places of the hits on the chosen steps, if this one is on one of them; else its own alone. */
   function together(place: number): number[] {
     const { cells, steps, hits } = area().drawn
@@ -169,7 +193,7 @@ export function useLanePointer(area: () => LaneArea) {
       const sideways = Math.abs(at.x - now.x) < LEAST_NUDGE_PIXELS ? 0 : Math.round(((at.x - now.x) / wide) * 100)
       const louder = Math.round(loudness(at.y) - loudness(now.y))
       const later = Math.min(50, Math.max(-50, sideways))
-      tryOut([{ do: 'touch', lane: id, places: together(taken[0]).map((place) => ({ at: place, louder, later })) }])
+      tryOut([{ do: 'touch', lane: id, places: together(taken[0]).map((place) => ({ at: place, louder, later, higher: 0 })) }])
       return
     }
     // Further than its own cell: every hit that the pointer crosses takes the pointer's height there.
@@ -182,7 +206,9 @@ export function useLanePointer(area: () => LaneArea) {
       if (!stroke || across < left.x - wide / 2 || across > right.x || now.painted.has(hit)) return
       const share = right.x === left.x ? 0 : Math.min(1, Math.max(0, (across - left.x) / (right.x - left.x)))
       const height = left.y + share * (right.y - left.y)
-      now.painted.set(hit, { at: place, louder: Math.round(loudness(height) - stroke[2]) })
+      now.painted.set(hit, {
+        at: place, louder: Math.round(loudness(height, standing(stroke, stage).base) - stroke[2]), later: 0, higher: 0,
+      })
     })
     if (now.painted.size > known) tryOut([{ do: 'touch', lane: id, places: [...now.painted.values()] }])
   }

@@ -9,6 +9,9 @@ import StepTools from '@/lattice/StepTools.vue'
 import StrandPanel from '@/strands/StrandPanel.vue'
 import ShortcutsDialog from './ShortcutsDialog.vue'
 import TopBar from './TopBar.vue'
+import KeysDrawer from '@/keys/KeysDrawer.vue'
+import PortsDialog from '@/midi/PortsDialog.vue'
+import { useMidiIn } from '@/midi/useMidiIn'
 import TrailStrip from '@/trail/TrailStrip.vue'
 import { Refusal } from '@/api/client'
 import { knowsAll, pointer } from '@/app/firstMinute'
@@ -38,7 +41,10 @@ watch(() => pattern.revision, askAgain)
 const small = useMediaQuery('(max-width: 900px), (max-height: 560px)')
 const shelfOpen = ref(false)
 const help = ref(false)
+const keysOpen = ref(false)
+const ports = ref(false)
 useShortcuts(() => (help.value = true))
+useMidiIn()
 
 const ready = computed(() => pattern.view !== null && pattern.id === Number(route.params.pattern))
 /** The lane that the words on the screen are about; another that was just chosen has none yet. */
@@ -118,14 +124,18 @@ window.onbeforeunload = () => {
           <p v-if="pointer && pattern.view.lanes.length" class="pointer" role="note">
             {{ pointer }} <button type="button" class="plain" aria-label="No more pointers" @click="knowsAll">×</button>
           </p>
+          <button type="button" class="plain keys" :aria-expanded="keysOpen" @click="keysOpen = !keysOpen">keys</button>
+          <button type="button" class="plain keys ports" aria-haspopup="dialog" @click="ports = true">ports</button>
           <label class="switch"><input v-model="player.hearing" type="checkbox" /> hear changes while stopped</label>
         </section>
-        <TrailStrip />
+        <KeysDrawer v-if="keysOpen" :style="{ '--lane': laneColour }" @close="keysOpen = false" />
+        <TrailStrip v-else />
       </main>
       <v-navigation-drawer v-if="small" v-model="shelfOpen" temporary location="end" width="290"><ShelfPanel /></v-navigation-drawer>
       <ShelfPanel v-else />
     </div>
     <ShortcutsDialog v-model="help" />
+    <PortsDialog v-model="ports" />
   </div>
   <p v-else class="waiting sentence" role="status">Opening the piece …</p>
 </template>
@@ -150,8 +160,9 @@ window.onbeforeunload = () => {
 .whole { --lane: var(--quiet); display: flex; gap: 10px; align-items: baseline; min-height: 26px; flex: none; }
 .whole :deep(.sentence) { font-size: 15px; line-height: 1.4; display: flex; flex-wrap: wrap; gap: 2px 8px; align-items: baseline; }
 .pointer { margin-left: auto; flex: none; font-size: 13px; background: color-mix(in srgb, var(--lamp) 34%, var(--card)); border-radius: 9px; padding: 2px 10px; }
-.pointer + .switch { margin-left: 0; }
-.switch { margin-left: auto; font-size: 12.5px; color: var(--quiet); white-space: nowrap; }
+.keys { margin-left: auto; font-size: 12.5px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 9px; line-height: 20px; }
+.pointer ~ .keys, .keys.ports { margin-left: 0; }
+.switch { font-size: 12.5px; color: var(--quiet); white-space: nowrap; }
 .whole :deep(.offers) { margin-top: 0; }
 .waiting { padding: 40px; font-size: 20px; }
 @media (max-width: 900px), (max-height: 560px) {

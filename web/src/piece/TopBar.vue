@@ -16,6 +16,7 @@ import { usePiece } from '@/pieces/piece'
 import { useShelf } from '@/shelf/shelf'
 import { useThemeName } from '@/app/theme'
 import AskName from '@/app/AskName.vue'
+import KeyField from './KeyField.vue'
 import TempoField from './TempoField.vue'
 
 defineProps<{ shelf: boolean }>()
@@ -129,6 +130,7 @@ async function remove(): Promise<void> {
         <button v-bind="menu" type="button" class="plain metre" :aria-label="`Metre ${metre}`">{{ metre }}</button>
       </template>
     </PickMenu>
+    <KeyField />
     <v-btn
       :icon="player.playing ? mdiPause : mdiPlay" variant="flat" color="#f2bd4b" class="play" rounded="lg"
       :aria-label="player.playing ? 'Stop' : 'Play'" @click="player.toggle"

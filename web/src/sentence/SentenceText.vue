@@ -24,6 +24,8 @@ async function add(clause: string): Promise<void> {
   const place = box.value?.querySelector(`[data-clause="${made?.id}"]`)
   place?.querySelector<HTMLElement>('.word, .remove')?.focus()
 }
+/** The key of the pattern stands in the bar over the page. */
+const clauses = computed(() => props.sentence.clauses.filter((clause) => props.lane !== null || clause.id !== 'key'))
 /** All that could be added, group by group. */
 const entries = computed<Entry[]>(() => {
   const groups = [...new Set(props.sentence.offers.map((offer) => offer.group))]
@@ -39,7 +41,7 @@ async function settle(slot: string, value: unknown): Promise<void> {
 <template>
   <div ref="box" class="sentence">
     <div class="clauses">
-    <template v-for="clause in sentence.clauses" :key="clause.id">
+    <template v-for="clause in clauses" :key="clause.id">
     <span class="clause" :data-clause="clause.id">
       <template v-for="(part, i) in clause.parts" :key="i">
         <template v-if="typeof part === 'string'">{{ part }}</template>

@@ -10,6 +10,7 @@ export const useSession = defineStore('session', () => {
   const drums = ref<Record<string, string>>({})
   const starts = ref<Record<string, string>>({})
   const following = ref<Schemas['FollowingLane'][]>([])
+  const progressions = ref<Record<string, string>>({})
   let known: Promise<void> | null = null
 
   function take(session: Schemas['SessionOut']): void {
@@ -18,6 +19,7 @@ export const useSession = defineStore('session', () => {
     drums.value = session.drums
     starts.value = session.starts
     following.value = session.following
+    progressions.value = session.progressions
   }
   /** Ask once who is signed in. */
   function load(): Promise<void> {
@@ -39,5 +41,5 @@ export const useSession = defineStore('session', () => {
   async function signOut(): Promise<void> {
     take(await ask(api.DELETE('/api/session')))
   }
-  return { username, demo, drums, starts, following, load, signIn, signUp, openDemo, signOut }
+  return { username, demo, drums, starts, following, progressions, load, signIn, signUp, openDemo, signOut }
 })

@@ -4,7 +4,7 @@ import { api, ask, type Heard } from '@/api/client'
 import { useNotices } from '@/app/notices'
 import { usePattern } from '@/pattern/pattern'
 import { levelOf } from './levels'
-import { forgetStruck, hush, kitWith, LEAD_IN, now, onTick, strike } from './output'
+import { forgetStruck, hush, LEAD_IN, now, onTick, soundsWith, strike, turn } from './output'
 
 /** Notes are scheduled so many seconds before they sound; nothing can change them any more. */
 const AHEAD = 1.2
@@ -21,7 +21,7 @@ export function useHearAgain() {
   /** Hear passes note for note: two in turns until stopped, one once, or, with `stay`, over and over. */
   async function hearAgain(passes: number[], stay = false): Promise<void> {
     endAgain()
-    await kitWith([])
+    await soundsWith([])
     try {
       heard = await Promise.all(passes.map((pass) => ask(api.GET('/api/patterns/{pattern_id}/trail/{pass_id}', {
         params: { path: { pattern_id: pattern.id, pass_id: pass } },
@@ -30,12 +30,17 @@ export function useHearAgain() {
       notices.trouble(problem)
       return
     }
-    await kitWith(heard.flatMap((each) => each.notes.map((note) => note.pitch)))
+    await soundsWith(heard.flatMap((each) => each.notes.map((note) => ({ by: soundOf(note.lane).by, pitch: note.pitch }))))
     next = { time: now() + LEAD_IN, place: 0 }
     last = stay || passes.length > 1 ? undefined : passes.length
     forgetStruck()
     again.value = passes
     tick()
+  }
+  /** What a lane is heard by: as it is now, or plainly where it is gone. */
+  function soundOf(id: string) {
+    const lane = pattern.view?.lanes.find((each) => each.id === id)
+    return { ...(lane?.sound ?? { by: 'dry', set: {} }), pitched: lane?.kind === 'pitched' }
   }
   function endAgain(): void {
     again.value = []
@@ -53,10 +58,11 @@ export function useHearAgain() {
       const beat = 60 / pass.tempo
       for (const note of pass.notes) {
         strike({
-          ...note, beat: note.start, time: next.time + note.start * beat, seconds: note.length * beat,
+          ...soundOf(note.lane), ...note, owner: pattern.id, beat: note.start, time: next.time + note.start * beat, seconds: note.length * beat,
           level: levelOf(pattern.id, note.lane),
         })
       }
+      for (const each of pass.changes) turn({ ...each, owner: pattern.id, beat: each.time, time: next.time + each.time * beat })
       next = { time: next.time + pass.beats * beat, place: next.place + 1 }
     }
   }

@@ -2,7 +2,7 @@
 import { useLocalStorage } from '@vueuse/core'
 import { usePattern } from '@/pattern/pattern'
 import { levelOf } from './levels'
-import { hush, kitWith, now } from './output'
+import { hush, now, sound, soundNow, soundsWith } from './output'
 
 /** silent: whether nothing else is playing. */
 export function useHearOnce(silent: () => boolean) {
@@ -12,8 +12,8 @@ export function useHearOnce(silent: () => boolean) {
 
   /** Hear one drum, now. */
   async function audition(note: number): Promise<void> {
-    const kit = await kitWith([note])
-    kit.play(note, 16, 100, now() + 0.03, 0.4)
+    await soundsWith([{ by: 'dry', pitch: note }])
+    soundNow({ pitched: false, by: 'dry', set: {}, pitch: note, channel: 16 }, 0.4)
   }
 
   /** After a change: hear the chosen lane once, if the switch says so. */
@@ -26,15 +26,34 @@ export function useHearOnce(silent: () => boolean) {
     const view = pattern.view
     const lane = view?.lanes.find((each) => each.id === laneId)
     if (!view || !lane || !silent()) return
-    const kit = await kitWith(lane.drawn.notes.map(([, , pitch]) => pitch))
+    await soundsWith(lane.kind === 'drum' ? lane.drawn.notes.map(([, , pitch]) => ({ by: lane.sound.by, pitch })) : [])
     hush()
     const from = pattern.start
     const at = now() + 0.1
     const beat = 60 / view.tempo
     for (const [start, length, pitch, velocity] of lane.drawn.notes) {
       if (start < from || start >= from + view.frame_beats) continue
-      kit.play(pitch, lane.channel, velocity, at + (start - from) * beat, length * beat, levelOf(pattern.id, lane.id))
+      sound({
+        ...lane.sound, pitched: lane.kind === 'pitched', lane: laneId, pitch, channel: lane.channel, velocity,
+        time: at + (start - from) * beat, seconds: length * beat, level: levelOf(pattern.id, lane.id),
+      })
     }
   }
-  return { hearing, audition, hearChange }
+  /** Hear a chord, close and from middle C up, with the voice of the chosen lane. */
+  async function hearChord(classes: readonly number[]): Promise<void> {
+    await soundsWith([])
+    const bass = 48 + (classes[0] ?? 0)
+    const voice = pattern.lane?.kind === 'pitched' ? pattern.lane.sound : { by: 'pluck', set: {} }
+    for (const each of classes) soundNow({ ...voice, pitched: true, pitch: bass + ((each - bass + 120) % 12), channel: 16 }, 0.9)
+  }
+  /** Hear a key with the sound of the chosen lane, until what is returned is called. */
+  async function hearKey(pitch: number, velocity: number): Promise<() => void> {
+    const lane = pattern.lane
+    const pitched = lane?.kind === 'pitched'
+    const voice = lane && lane.kind !== 'control' ? lane.sound : { by: 'dry', set: {} }
+    await soundsWith(pitched ? [] : [{ by: voice.by, pitch }])
+    const stop = sound({ ...voice, pitched, lane: `key ${pitch}`, pitch, channel: lane?.channel ?? 16, velocity, time: now() + 0.005, seconds: 30, level: levelOf(pattern.id, lane?.id ?? '') })
+    return () => stop?.(now())
+  }
+  return { hearKey, hearing, audition, hearChange, hearChord, hearLane }
 }

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 /**
- * The values of a strand as bars: dragging across draws them, with Shift it makes ranges; the bracket
- * at the end sets the length. Every bar is a slider for the keyboard. Values that come round again
- * are shown pale.
+ * The values of a strand as bars, degrees as small wedges on their lines: dragging across draws them,
+ * with Shift it makes ranges, with Alt chord steps; the bracket at the end sets the length. Every value
+ * is a slider for the keyboard. Values that come round again are shown pale.
  */
 import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
@@ -10,7 +10,7 @@ import type { Strand } from '@/api/client'
 import { useEscape } from '@/app/useEscape'
 
 type Value = Strand['values'][number]
-const props = defineProps<{ strand: Strand; marked: number[] | null }>()
+const props = defineProps<{ strand: Strand; marked: number[] | null; size: number | null }>()
 const emit = defineEmits<{
   preview: [values: Value[]]
   settle: [values: Value[]]
@@ -32,12 +32,38 @@ watch(() => props.strand, () => {
 /** So many places are shown: the strand, and room after it in which it comes round again. */
 const shown = computed(() => Math.max(LEAST_BARS, values.value.length + 2))
 const step = computed(() => Math.min(30, (width.value - 4) / shown.value))
+/** Degrees stand on lines, of which only those around what is there are shown. */
+const wedges = computed(() => props.size !== null)
+const axis = computed<[number, number]>(() => {
+  if (!wedges.value) return [props.strand.low, props.strand.top]
+  const all = props.strand.values.flatMap(allOf)
+  return [Math.min(-1, ...all) - 1, Math.max(7, ...all) + 1.6]
+})
+const lines = computed(() => {
+  const [low, high] = axis.value
+  return wedges.value ? Array.from({ length: Math.floor(high - low) }, (_, i) => Math.ceil(low) + i)
+    .map((degree) => ({ degree, top: y(degree), root: degree % (props.size ?? 7) === 0 })) : []
+})
 const zero = computed(() => Math.max(props.strand.low, Math.min(0, props.strand.high)))
 const y = (value: number) => {
-  const share = (Math.min(value, props.strand.top) - props.strand.low) / (props.strand.top - props.strand.low)
-  return HEIGHT - share * HEIGHT
+  const [low, high] = axis.value
+  return HEIGHT - ((Math.min(value, high) - low) / (high - low)) * HEIGHT
 }
-const ends = (value: Value): [number, number] => (Array.isArray(value) ? value : [value, value])
+/** The numbers of a value: one, the ends of a range, the degrees of a chord step. */
+function allOf(value: Value): number[] {
+  if (typeof value === 'number') return [value]
+  if (Array.isArray(value)) return value
+  return value.all === 'chord' ? [0, 2, 4] : value.all
+}
+const ends = (value: Value): [number, number] => {
+  const all = allOf(value)
+  return [all[0] ?? 0, all.at(-1) ?? 0]
+}
+const told = (value: Value): string => {
+  if (typeof value === 'number') return String(Number(value.toFixed(1)))
+  if (Array.isArray(value)) return value.join('–')
+  return value.all === 'chord' ? 'chord' : value.all.join('+')
+}
 const bars = computed(() => Array.from({ length: shown.value }, (_, place) => {
   const value = values.value[place % values.value.length] ?? 0
   const [low, high] = ends(value)
@@ -47,19 +73,26 @@ const bars = computed(() => Array.from({ length: shown.value }, (_, place) => {
   return {
     place, again: place >= values.value.length, ranged: Array.isArray(value),
     left: place * step.value, top: Math.min(peak, foot - 2), height: Math.max(2, Math.abs(foot - peak)), base,
-    text: Array.isArray(value) ? `${low}–${high}` : String(Number(low.toFixed(1))),
+    text: told(value), stands: wedges.value && !Array.isArray(value) ? allOf(value).map(y) : null,
     unread: props.strand.window !== null && (place < props.strand.window[0] || place > props.strand.window[1]),
   }
 }))
 
 let dragging = false
 let ranging = false
+let adding = false
+/** A step with one more degree, or one less. */
+function together(value: Value, degree: number): Value {
+  const all = Array.isArray(value) ? [value[0]] : allOf(value)
+  const next = all.includes(degree) ? all : [...all, degree].slice(-8)
+  return next.length > 1 ? { all: next.sort((a, b) => a - b) } : (next[0] ?? degree)
+}
 function valueAt(event: PointerEvent): [number, number] | null {
   const area = box.value?.getBoundingClientRect()
   if (!area) return null
   const place = Math.floor((event.clientX - area.left) / step.value)
   const share = 1 - (event.clientY - area.top) / HEIGHT
-  const raw = props.strand.low + share * (props.strand.top - props.strand.low)
+  const raw = axis.value[0] + share * (axis.value[1] - axis.value[0])
   const bounded = Math.min(props.strand.high, Math.max(props.strand.low, raw))
   return [place, props.strand.whole ? Math.round(bounded) : Math.round(bounded * 10) / 10]
 }
@@ -69,7 +102,7 @@ function draw(event: PointerEvent): void {
   const next = [...values.value]
   const [place, value] = at
   const [low, high] = ends(next[place] ?? value)
-  next[place] = !ranging ? value : value > low ? [low, value] : [value, high]
+  next[place] = adding ? together(next[place] ?? value, value) : !ranging ? value : value > low ? [low, value] : [value, high]
   drawn.value = next
   emit('preview', next)
 }
@@ -77,6 +110,7 @@ function press(event: PointerEvent): void {
   if (event.button !== 0) return
   dragging = true
   ranging = event.shiftKey
+  adding = event.altKey && props.strand.several
   box.value?.setPointerCapture(event.pointerId)
   draw(event)
 }
@@ -112,6 +146,12 @@ useEscape(() => dragging || stretched.value !== null, () => {
   emit('forget')
 })
 
+/** A value with each of its numbers moved. */
+function shifted(value: Value, move: (each: number) => number): Value {
+  if (typeof value === 'number') return move(value)
+  if (Array.isArray(value)) return [move(value[0]), move(value[1])]
+  return value.all === 'chord' ? value : { all: value.all.map(move) }
+}
 const focused = ref(0)
 function key(event: KeyboardEvent, place: number): void {
   if (event.ctrlKey || event.metaKey || event.altKey) return
@@ -124,7 +164,7 @@ function key(event: KeyboardEvent, place: number): void {
     const next = [...values.value]
     const [low, high] = ends(next[place] ?? 0)
     if (event.shiftKey) next[place] = bounded(high + by) <= low ? low : [low, bounded(high + by)]
-    else next[place] = low === high ? bounded(low + by) : [bounded(low + by), bounded(high + by)]
+    else next[place] = shifted(next[place] ?? 0, (each) => bounded(each + by))
     drawn.value = next
     emit('settle', next)
   } else {
@@ -140,9 +180,16 @@ function key(event: KeyboardEvent, place: number): void {
     ref="box" class="box" :style="{ height: `${HEIGHT + 16}px` }" @pointerdown="press"
     @pointermove="(event) => dragging && draw(event)" @pointerup="release" @pointercancel="release"
   >
+    <div v-for="each in lines" :key="each.degree" class="rung" :class="{ root: each.root }" :style="{ top: `${each.top}px` }" />
     <template v-for="bar in bars" :key="bar.place">
+      <template v-if="bar.stands">
+        <div
+          v-for="(top, i) in bar.stands" :key="i" class="wedge" :class="{ again: bar.again, unread: bar.unread, marked: marked?.includes(bar.place) }"
+          :style="{ left: `${bar.left}px`, top: `${top - 9}px`, width: `${Math.max(4, step - 3)}px` }"
+        />
+      </template>
       <div
-        class="bar" :class="{ again: bar.again, ranged: bar.ranged, unread: bar.unread, marked: marked?.includes(bar.place) }"
+        v-else class="bar" :class="{ again: bar.again, ranged: bar.ranged, unread: bar.unread, marked: marked?.includes(bar.place) }"
         :style="{ left: `${bar.left}px`, top: `${bar.top}px`, width: `${Math.max(2, step - 4)}px`, height: `${bar.height}px` }"
       />
       <span
@@ -163,6 +210,12 @@ function key(event: KeyboardEvent, place: number): void {
 <style scoped>
 .box { position: relative; touch-action: none; cursor: crosshair; user-select: none; flex: none; }
 .bar { position: absolute; background: var(--lane); border-radius: 2px 2px 0 0; pointer-events: none; }
+.rung { position: absolute; left: 0; right: 0; height: 1px; background: var(--rule); opacity: 0.55; pointer-events: none; }
+.rung.root { background: var(--quiet); opacity: 0.8; }
+.wedge { position: absolute; height: 10px; background: var(--lane); clip-path: polygon(0 0, 8% 40%, 22% 68%, 45% 86%, 100% 100%, 0 100%); pointer-events: none; }
+.wedge.again { opacity: 0.3; }
+.wedge.unread { opacity: 0.15; }
+.wedge.marked { background: var(--ink); }
 .bar.again { opacity: 0.3; }
 .bar.unread { opacity: 0.15; }
 .bar.ranged { background: repeating-linear-gradient(45deg, var(--lane) 0 3px, transparent 3px 6px); border: 1px solid var(--lane); }

@@ -7,14 +7,22 @@ import { useReturnFocus } from '@/app/useReturnFocus'
 import { usePattern } from '@/pattern/pattern'
 import RidePad from '@/ride/RidePad.vue'
 import SentenceWord from '@/sentence/SentenceWord.vue'
+import ScatterMenu from './ScatterMenu.vue'
 import StrandBars from './StrandBars.vue'
 
 const props = defineProps<{ strands: Strand[]; lane: string }>()
 const pattern = usePattern()
-const kind = ref(props.strands[0]?.kind ?? '')
+const picked = ref(props.strands[0]?.kind ?? '')
+/** The kind that was picked, unless the lane has no such strand. */
+const kind = computed({
+  get: () => (picked.value === 'ride' || props.strands.some((each) => each.kind === picked.value) ? picked.value : (props.strands[0]?.kind ?? '')),
+  set: (to) => (picked.value = to),
+})
 const strand = computed(() => props.strands.find((each) => each.kind === kind.value) ?? props.strands[0])
 const lanes = computed(() => [props.lane, ...pattern.also])
 /** Chosen steps narrow a change down to them; without any it means all values. */
+/** How many notes the lane's scale has, to draw degrees on their lines. */
+const size = computed(() => pattern.view?.lanes.find((each) => each.id === props.lane)?.scale?.notes.length ?? 7)
 const steps = computed(() => (pattern.steps.length ? pattern.steps : null))
 
 type How = 'set' | 'raise' | 'rotate' | 'reverse' | 'randomise' | 'length'
@@ -77,7 +85,7 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
     <RidePad v-if="kind === 'ride'" :lane="lane" />
     <template v-else>
     <StrandBars
-      :strand="strand" :marked="steps" @preview="(values) => preview(drawn(values))"
+      :strand="strand" :marked="steps" :size="kind === 'degree' ? size : null" @preview="(values) => preview(drawn(values))"
       @settle="(values) => commit(drawn(values))" @length="(amount) => preview(shaped('length', { amount }))"
       @lengthen="(amount) => commit(shaped('length', { amount }))" @forget="preview([])"
     />
@@ -94,6 +102,7 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
       <button type="button" class="plain tool" @click="commit(shaped('raise', { amount: -amount }))">lower</button>
       <button type="button" class="plain tool" @click="commit(shaped('rotate', { amount: 1 }))">rotate</button>
       <button type="button" class="plain tool" @click="commit(shaped('reverse'))">reverse</button>
+      <ScatterMenu v-if="kind === 'degree'" :lanes="lanes" :steps="steps" />
       <v-menu v-model="more" :close-on-content-click="false" @after-enter="values?.$el.querySelector('input')?.focus()">
         <template #activator="{ props: menu }">
           <button v-bind="menu" type="button" class="plain tool" aria-haspopup="dialog">more …</button>
@@ -138,7 +147,7 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
 
 <style scoped>
 .strands { display: flex; flex-direction: column; gap: 4px; flex: none; }
-.kinds { display: flex; gap: 9px; font-size: 13px; }
+.kinds { display: flex; flex-wrap: wrap; gap: 2px 9px; font-size: 13px; }
 .kind { color: var(--quiet); padding: 0 1px; border-bottom: 2px solid transparent; }
 .kind::first-letter { text-transform: uppercase; }
 .kind.used { color: var(--ink); font-weight: 650; }

@@ -1,6 +1,7 @@
-/** Drawing a drum lane: ground, beats, knots, diamonds and wedges, in true time. */
+/** Drawing a lane in true time: ground, beats, knots and diamonds; wedges on their rungs; a controller's line. */
 import type { Drawn } from '@/api/client'
 import type { Ground } from '@/app/colours'
+import { drawRungs, type Rungs } from '@/melody/rungs'
 import { cellLength, EDGE, labelledBars, visibleCells } from '@/pattern/cells'
 
 export interface Stage {
@@ -18,6 +19,10 @@ export interface Stage {
   /** The base line that wedges stand on, and the height of the loudest, in pixels from the top. */
   floor: number
   ceiling: number
+  /** Pitches (or a controller's values) from the floor up; null: all wedges stand on the floor. */
+  rungs: Rungs | null
+  /** A controller: its line is drawn, with a mark for each hit. */
+  line: boolean
   /** Steps that are chosen. */
   chosen: number[]
   /** Where the lane's first run ends, if it can be pulled there. */
@@ -25,16 +30,39 @@ export interface Stage {
   /** Many bars at once: no diamonds and no outlines. */
   coarse: boolean
 }
+export type Stroke = Drawn['hits'][number][3][number]
 
 /** The base line and the greatest height of wedges in a row of this height. */
 export const reachOf = (height: number) => ({ floor: height - FLOOR, ceiling: CEILING })
+
+/** Where a stroke stands: its left edge, its base and its height, in pixels. */
+export function standing([at, length, velocity, pitch]: Stroke, stage: Stage) {
+  const { floor, ceiling, rungs, width, start, span } = stage
+  const x = ((at - start) / span) * width
+  const long = Math.max(3, (length / span) * width)
+  if (!rungs) return { x, long, base: floor, tall: Math.max(3, (velocity / 127) * (floor - ceiling)) }
+  const top = stage.line ? 0 : tallest(stage)
+  const base = floor - ((pitch - rungs.low) / (rungs.high - rungs.low)) * (floor - ceiling - top)
+  return { x, long, base, tall: stage.line ? 0 : Math.max(3, (velocity / 127) * top) }
+}
+/** The height of the loudest wedge. */
+export const tallest = ({ floor, ceiling, rungs }: Stage): number =>
+  rungs ? Math.min(22, Math.max(8, (floor - ceiling) * 0.3)) : floor - ceiling
 
 /** The tip of a hit's first wedge, in pixels, if it is on the stage. */
 export function tipOf(hit: Drawn['hits'][number], stage: Stage): { x: number; y: number } | null {
   const stroke = hit[3][0]
   if (!stroke || stroke[0] < stage.start - EDGE || stroke[0] >= stage.start + stage.span) return null
-  const tall = Math.max(3, (stroke[2] / 127) * (stage.floor - stage.ceiling))
-  return { x: ((stroke[0] - stage.start) / stage.span) * stage.width, y: stage.floor - tall }
+  const { x, base, tall } = standing(stroke, stage)
+  return { x, y: base - tall }
+}
+/** Whether a wedge that stands on a rung is under a point; it may be taken by its body. */
+export function bodyAt(hit: Drawn['hits'][number], stage: Stage, at: { x: number; y: number }): boolean {
+  if (!stage.rungs) return false
+  return hit[3].some((stroke) => {
+    const { x, base, tall, long } = standing(stroke, stage)
+    return at.x > x - 3 && at.x < x + Math.min(Math.max(long, 9), 60) && at.y < base + 4 && at.y > base - tall - 3
+  })
 }
 
 const FLOOR = 9
@@ -56,6 +84,7 @@ export function drawLane(context: CanvasRenderingContext2D, drawn: Drawn, stage:
     context.strokeStyle = isBar ? ground.line : ground.beat
     line(context, Math.round(x(at)) + 0.5, 0, height)
   }
+  if (stage.rungs && !stage.line) drawRungs(context, stage.rungs, stage, (pitch) => standing([start, 0, 0, pitch], stage).base)
   // Where knots would stand on top of each other, they tell nothing.
   const apart = x(cycles[1] ?? start + span) - x(cycles[0] ?? start)
   if (apart > LEAST_APART) for (const at of cycles) if (at > start + EDGE) knot(context, x(at), height, colour)
@@ -88,13 +117,12 @@ export function drawLane(context: CanvasRenderingContext2D, drawn: Drawn, stage:
   }
 
   context.globalAlpha = stage.audible ? 1 : 0.3
-  for (const [place, probability, sounds, strokes] of drawn.hits) {
+  if (stage.line) drawLine(context, drawn, stage)
+  for (const [place, probability, sounds, strokes] of stage.line ? [] : drawn.hits) {
     const again = place < light[0] - EDGE || place >= light[1] - EDGE
-    for (const [at, length, velocity] of strokes) {
-      const left = x(at)
-      const tall = Math.max(3, (velocity / 127) * (base - stage.ceiling))
-      const long = Math.max(3, (length / span) * width)
-      wedge(context, left, base, long, tall)
+    for (const stroke of strokes) {
+      const stands = standing(stroke, stage)
+      wedge(context, stands.x, stands.base, stands.long, stands.tall)
       if (sounds) {
         context.fillStyle = colour
         const alpha = context.globalAlpha
@@ -119,6 +147,37 @@ export function drawLane(context: CanvasRenderingContext2D, drawn: Drawn, stage:
     context.strokeStyle = ground.ink
     context.lineWidth = 2
     context.strokeRect(left + 1, 2, Math.max(4, wide - 2), height - 4)
+  }
+}
+
+/** A controller: the line that it follows over its area, and a mark where a hit sets it. */
+function drawLine(context: CanvasRenderingContext2D, drawn: Drawn, stage: Stage): void {
+  const y = (value: number) => standing([stage.start, 0, 0, value], stage).base
+  const x = (beat: number) => ((beat - stage.start) / stage.span) * stage.width
+  const [first, ...more] = drawn.line.filter(([at]) => at >= stage.start - stage.span && at <= stage.start + 2 * stage.span)
+  if (!first) return
+  context.beginPath()
+  context.moveTo(x(first[0]), y(first[1]))
+  for (const [at, value] of more) context.lineTo(x(at), y(value))
+  context.strokeStyle = stage.colour
+  context.lineWidth = 2
+  context.stroke()
+  context.lineTo(x((more.at(-1) ?? first)[0]), stage.floor)
+  context.lineTo(x(first[0]), stage.floor)
+  context.closePath()
+  const alpha = context.globalAlpha
+  context.globalAlpha = alpha * 0.22
+  context.fillStyle = stage.colour
+  context.fill()
+  context.globalAlpha = alpha
+  for (const [, , sounds, [stroke]] of drawn.hits) {
+    if (!stroke || stroke[0] < stage.start - EDGE || stroke[0] >= stage.start + stage.span) continue
+    const at = standing(stroke, stage)
+    diamond(context, at.x, at.base, 4)
+    if (sounds) continue
+    context.fillStyle = stage.ground.first
+    diamond(context, at.x, at.base, 2.4)
+    context.fillStyle = stage.colour
   }
 }
 

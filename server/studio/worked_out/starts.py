@@ -1,0 +1,53 @@
+"""Starting recipes as they are shown: a small picture and the first sentence."""
+
+from dataclasses import dataclass
+from functools import cache
+from typing import Any
+
+from lattice.base.values import to_json
+from lattice.library import LIBRARY, StartingRecipe
+from lattice.play import Performance
+from lattice.recipe import Recipe
+from lattice.results.work import work
+from lattice.sentence import sentence
+
+from studio.worked_out.limits import MOST_WORK
+
+BEATS = 8.0
+MOST_MARKS = 64
+
+
+@dataclass(slots=True)
+class ShownStart:
+    """A starting recipe. id: of one of the musician's own; marks: [start as a share of the picture,
+    velocity, pitch]; document: what is taken."""
+
+    id: int | None
+    name: str
+    group: str
+    about: str
+    source: str
+    sentence: str
+    pitched: bool
+    marks: list[tuple[float, int, int]]
+    document: dict[str, Any]
+
+
+def shown_start(start: StartingRecipe, own: int | None = None) -> ShownStart:
+    """A starting recipe with what its picture draws."""
+    lanes = (start.made("lane", "Lane"),) if start.lane is not None else ()
+    recipe = Recipe(lanes=lanes, chords=start.chords)
+    told = [sentence(lane, recipe).text() for lane in lanes]
+    marks: list[tuple[float, int, int]] = []
+    if work(recipe, 0, BEATS) < MOST_WORK / 100:
+        marks = [(round(note.start / BEATS, 4), note.velocity, note.pitch)
+                 for note in Performance(recipe).notes(0, BEATS)[:MOST_MARKS]]
+    return ShownStart(own, start.name, start.group, start.about, start.source,
+                      told[0] if told else f"Chords {start.chords.text}." if start.chords else "",
+                      any(lane.kind == "pitched" for lane in lanes), marks, to_json(start))
+
+
+@cache
+def library() -> list[ShownStart]:
+    """Those that come with the application."""
+    return [shown_start(start) for start in LIBRARY]

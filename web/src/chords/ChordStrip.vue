@@ -1,0 +1,147 @@
+<script setup lang="ts">
+/** The progression under the ruler: each chord picked or typed, its length dragged; heard when it is chosen. */
+import { computed, ref } from 'vue'
+import type { Edit, View } from '@/api/client'
+import PickMenu, { type Entry } from '@/app/PickMenu.vue'
+import AskName from '@/app/AskName.vue'
+import { useEscape } from '@/app/useEscape'
+import { usePattern } from '@/pattern/pattern'
+import { useSession } from '@/session/session'
+import { usePlayer } from '@/sound/player'
+
+type Shown = View['chords'][number]
+const props = defineProps<{
+  progression: NonNullable<View['progression']>; chords: View['chords']; offered: View['chords_offered']; start: number; span: number; head: number; width: number
+}>()
+const pattern = usePattern()
+const session = useSession()
+const player = usePlayer()
+
+/** The progression as it is stored: each chord once. A later time round stands for the first. */
+const all = computed(() => {
+  const known = new Map<number, Shown>()
+  for (const chord of props.chords) known.set(chord.number, chord)
+  return known
+})
+const words = computed(() => props.progression.words)
+const beats = computed(() => props.progression.beats)
+const bars = computed(() => {
+  const whole = beats.value.reduce((sum, each) => sum + fraction(each), 0) / pattern.bar
+  return Number.isInteger(whole) ? `round after ${whole} ${whole === 1 ? 'bar' : 'bars'}` : `round after ${Number(whole.toFixed(2))} bars`
+})
+function fraction(text: string): number {
+  const [top = 1, bottom = 1] = text.split('/').map(Number)
+  return top / bottom
+}
+const x = (beat: number) => ((beat - props.start) / props.span) * props.width
+const seen = computed(() => props.chords.filter((chord) => chord.end > props.start + 1e-6 && chord.start < props.start + props.span - 1e-6))
+
+const edit = (next: string[], lengths: (string | number)[]): Edit[] => [{ do: 'chords', words: next, beats: lengths }]
+const replaced = <T,>(list: readonly T[], at: number, ...items: T[]): T[] => [...list.slice(0, at), ...items, ...list.slice(at + 1)]
+async function put(number: number, word: string): Promise<void> {
+  if (await pattern.commit(edit(replaced(words.value, number, word), beats.value))) hear(number)
+}
+function hear(number: number): void {
+  const chord = all.value.get(number)
+  if (chord) void player.hearChord(chord.classes)
+}
+const entries = (number: number): Entry[] => [
+  ...props.offered.map(({ word, name }, i) => ({
+    title: word, about: name, chosen: words.value[number] === word, group: i === 0 ? 'in the key' : undefined, run: () => void put(number, word),
+  })),
+  { title: 'Type a chord …', group: 'or', run: () => ask(number) },
+  { title: 'Another after it', run: () => void pattern.commit(edit(
+    [...words.value.slice(0, number + 1), words.value[number] ?? 'I', ...words.value.slice(number + 1)],
+    [...beats.value.slice(0, number + 1), beats.value[number] ?? '4', ...beats.value.slice(number + 1)])) },
+  { title: 'Take it away', disabled: words.value.length < 2, run: () => void pattern.commit(edit(
+    words.value.filter((_, i) => i !== number), beats.value.filter((_, i) => i !== number))) },
+]
+const progressions = computed<Entry[]>(() => Object.entries(session.progressions).map(([text, about]) => ({
+  title: text, about, run: () => void pattern.commit(edit(text.split(' '), text.split(' ').map(() => pattern.bar))),
+})))
+const asking = ref(false)
+const asked = ref(0)
+function ask(number: number): void {
+  asked.value = number
+  asking.value = true
+}
+
+/** Dragging a chord's end: in quarters of a beat, in whole beats unless Alt is held. */
+let pulled: { number: number; from: number; beats: number } | null = null
+const dragging = ref(false)
+function take(event: PointerEvent, chord: Shown): void {
+  ;(event.target as HTMLElement).setPointerCapture(event.pointerId)
+  pulled = { number: chord.number, from: event.clientX, beats: fraction(chord.beats) }
+  dragging.value = true
+}
+function pull(event: PointerEvent): void {
+  if (!pulled) return
+  const grid = event.altKey ? 4 : 1
+  const raw = pulled.beats + ((event.clientX - pulled.from) / props.width) * props.span
+  const length = Math.min(1024, Math.max(1 / grid, Math.round(raw * grid) / grid))
+  void pattern.preview(edit(words.value, replaced<string | number>(beats.value, pulled.number, length)))
+  latest = length
+}
+let latest: number | null = null
+function letGo(): void {
+  if (pulled && latest !== null) void pattern.commit(edit(words.value, replaced<string | number>(beats.value, pulled.number, latest)))
+  pulled = latest = null
+  dragging.value = false
+}
+useEscape(() => dragging.value, () => {
+  pulled = latest = null
+  dragging.value = false
+  void pattern.preview([])
+})
+function key(event: KeyboardEvent, chord: Shown): void {
+  const by = { ArrowRight: 1, ArrowLeft: -1 }[event.key]
+  if (!by) return
+  event.preventDefault()
+  event.stopPropagation()
+  const length = Math.max(0.25, fraction(chord.beats) + by * (event.altKey ? 0.25 : 1))
+  void pattern.commit(edit(words.value, replaced<string | number>(beats.value, chord.number, length)))
+}
+</script>
+
+<template>
+  <section class="strip" aria-label="Chords" :style="{ marginLeft: `${-head}px` }">
+    <div class="about" :style="{ width: `${head}px` }">
+      <PickMenu label="Progressions in common use" find="Find a progression" :entries="progressions">
+        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain head title">Chords</button></template>
+      </PickMenu>
+      <span class="quiet">{{ bars }}</span>
+    </div>
+    <div class="blocks" :style="{ width: `${width}px` }">
+      <div
+        v-for="chord in seen" :key="chord.start" class="block"
+        :class="{ again: chord.start >= beats.reduce((sum, each) => sum + fraction(each), 0) - 1e-6 }"
+        :style="{ left: `${x(chord.start)}px`, width: `${x(chord.end) - x(chord.start)}px` }"
+      >
+        <PickMenu :label="`Chord ${chord.number + 1}`" find="Find a chord" :entries="entries(chord.number)">
+          <template #opener="{ menu }">
+            <button v-bind="menu" type="button" class="plain word" :aria-label="`Chord ${chord.number + 1}: ${chord.word}, ${chord.name}`" @dblclick.stop="ask(chord.number)">{{ chord.word }}</button>
+          </template>
+        </PickMenu>
+        <button type="button" class="plain quiet name" :title="`Hear ${chord.name}`" @click="hear(chord.number)">{{ chord.name === chord.word ? '' : chord.name }}</button>
+        <span
+          class="end" role="slider" tabindex="0" :aria-label="`Beats of chord ${chord.number + 1}`" :aria-valuenow="fraction(chord.beats)" :aria-valuetext="`${chord.beats} beats`"
+          aria-valuemin="0.25" aria-valuemax="1024" title="Drag its length; with Alt in quarters of a beat"
+          @pointerdown.stop="(event) => take(event, chord)" @pointermove="pull" @pointerup="letGo" @pointercancel="letGo" @keydown="(event) => key(event, chord)"
+        />
+      </div>
+    </div>
+    <AskName v-model="asking" title="The chord" label="Such as ii7, bVII, V7/V, Dm7, C/E" action="Set" :name="words[asked] ?? ''" @named="(word) => put(asked, word.trim())" />
+  </section>
+</template>
+
+<style scoped>
+.strip { display: flex; height: 28px; margin-bottom: 2px; }
+.about { flex: none; display: flex; align-items: baseline; gap: 6px; padding: 3px 8px 0 10px; font-size: 12px; white-space: nowrap; overflow: hidden; }
+.title { font-size: 15px; border-bottom: 2px dotted var(--quiet); line-height: 1.15; }
+.blocks { position: relative; overflow: hidden; }
+.block { position: absolute; top: 0; bottom: 2px; display: flex; align-items: baseline; gap: 6px; padding: 1px 8px 0 9px; background: var(--card); border: 1px solid var(--rule); border-radius: 6px; overflow: hidden; }
+.block.again { background: var(--paper); }
+.word { font-family: 'Fraunces Variable', serif; font-size: 15px; font-weight: 650; line-height: 1.2; border-bottom: 2px dotted var(--quiet); white-space: nowrap; }
+.name { font-size: 12px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; min-width: 0; }
+.end { position: absolute; right: 0; top: 3px; bottom: 3px; width: 9px; border-right: 3px solid var(--ink); cursor: ew-resize; touch-action: none; }
+</style>

@@ -1,0 +1,157 @@
+<script setup lang="ts">
+/** A drawer of keys: notes of the key are marked, the root in another colour; what keys do is chosen beside them. */
+import { useEventListener } from '@vueuse/core'
+import { computed, onBeforeUnmount, ref } from 'vue'
+import { rove } from '@/app/rove'
+import { usePattern } from '@/pattern/pattern'
+import { click, countIn } from '@/sound/click'
+import { isBlack, KEY_ROW } from './keyMap'
+import { useKeys, type Mode } from './useKeys'
+
+const emit = defineEmits<{ close: [] }>()
+const pattern = usePattern()
+const keys = useKeys()
+const LOWEST = 36
+const HIGHEST = 83
+const VELOCITY = 96
+const octave = ref(4)
+const base = computed(() => 12 * (octave.value + 1))
+const names = computed(() => pattern.lane?.scale?.names ?? ['C', 'C♯', 'D', 'D♯', 'E', 'F', 'F♯', 'G', 'G♯', 'A', 'A♯', 'B'])
+const degree = (pitch: number) => pattern.lane?.scale?.degrees[pitch % 12] ?? null
+const letters = computed(() => new Map(Object.entries(KEY_ROW).map(([letter, above]) => [base.value + above, letter.toUpperCase()])))
+const all = computed(() => {
+  const found = []
+  let white = 0
+  for (let pitch = LOWEST; pitch <= HIGHEST; pitch += 1) {
+    const black = isBlack(pitch)
+    found.push({
+      pitch, black, left: black ? white - 0.32 : white, down: keys.pressed.includes(pitch), letter: letters.value.get(pitch) ?? '',
+      degree: degree(pitch), name: `${names.value[pitch % 12]}${Math.floor(pitch / 12) - 1}`,
+    })
+    if (!black) white += 1
+  }
+  return { keys: found, white }
+})
+const MODES: [Mode, string, string][] = [
+  ['play', 'listen', 'keys are only heard'],
+  ['live', 'live', 'over the running lane: pitch, loudness and length land on its steps'],
+  ['steps', 'step by step', 'each key fills the next step; 1 rests, 2 ties, several at once are a chord'],
+  ['hold', 'hold', 'held notes feed the lane’s arpeggio'],
+  ['degrees', 'degrees', 'while held, the lane is moved: C4 not at all, the keys beside it by degrees'],
+  ['semitones', 'semitones', 'while held, the lane is moved by semitones'],
+  ['call', 'call', 'each key calls up a saved arpeggio while held, from C upward'],
+]
+const about = computed(() => MODES.find(([mode]) => mode === keys.mode)?.[2] ?? '')
+async function save(): Promise<void> {
+  const arpeggio = pattern.view?.chosen?.arpeggio
+  if (arpeggio) keys.saved = [...keys.saved, arpeggio].slice(-12)
+}
+
+let sliding = false
+function slideTo(event: PointerEvent): void {
+  if (!sliding) return
+  const pitch = Number((document.elementFromPoint(event.clientX, event.clientY) as HTMLElement | null)?.dataset.pitch ?? NaN)
+  if (Number.isNaN(pitch) || keys.pressed.includes(pitch)) return
+  keys.releaseAll()
+  keys.press(pitch, VELOCITY)
+}
+function pressed(event: PointerEvent, pitch: number): void {
+  if (event.button !== 0) return
+  ;(event.target as HTMLElement).releasePointerCapture(event.pointerId)
+  sliding = true
+  keys.press(pitch, VELOCITY)
+}
+useEventListener(document, ['pointerup', 'pointercancel'], () => {
+  if (sliding) keys.releaseAll()
+  sliding = false
+})
+/** While the drawer is open, letters are keys; they reach nothing else. */
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  const target = event.target as HTMLElement
+  if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, [role=dialog], [role=menu], .v-overlay')) return
+  const key = event.key.toLowerCase()
+  const done = (() => {
+    if (key in KEY_ROW) return event.repeat || keys.press(base.value + (KEY_ROW[key] ?? 0), event.shiftKey ? 120 : VELOCITY), true
+    if (key === 'z' || key === 'x') return (octave.value = Math.min(8, Math.max(0, octave.value + (key === 'z' ? -1 : 1)))), true
+    if (keys.mode === 'steps' && (key === '1' || key === '2')) return key === '1' ? keys.rest() : keys.tie(), true
+    return false
+  })()
+  if (!done) return
+  event.preventDefault()
+  event.stopImmediatePropagation()
+}, { capture: true })
+useEventListener(document, 'keyup', (event: KeyboardEvent) => {
+  const above = KEY_ROW[event.key.toLowerCase()]
+  if (above !== undefined) keys.release(base.value + above)
+})
+useEventListener(window, 'blur', keys.releaseAll)
+onBeforeUnmount(() => keys.setMode('play'))
+</script>
+
+<template>
+  <section class="drawer pane" aria-label="Keys">
+    <div class="about">
+      <span class="head">Keys</span>
+      <span class="quiet">A W S E D … play · Z X octave</span>
+    </div>
+    <div class="piano" @pointermove="slideTo">
+      <button
+        v-for="key in all.keys" :key="key.pitch" type="button" class="plain key" :class="{ black: key.black, down: key.down }" tabindex="-1"
+        :style="{ left: `${(key.left / all.white) * 100}%`, width: `${((key.black ? 0.64 : 1) / all.white) * 100}%` }"
+        :aria-label="key.degree ? `${key.name}, ${key.degree}` : key.name" :title="key.degree ? `${key.name}, ${key.degree}` : key.name" :data-pitch="key.pitch"
+        @pointerdown="(event) => pressed(event, key.pitch)"
+      >
+        <i v-if="key.letter" class="letter">{{ key.letter }}</i>
+        <i v-if="key.degree" class="mark" :class="{ root: key.degree === 'root' }" />
+      </button>
+    </div>
+    <div class="does">
+      <span role="radiogroup" aria-label="What keys do" class="modes" @keydown="rove">
+        <button
+          v-for="[mode, title, what] in MODES" :key="mode" type="button" class="plain tool" role="radio" :aria-checked="keys.mode === mode"
+          :tabindex="keys.mode === mode ? 0 : -1" :title="what" @click="keys.setMode(mode)"
+        >{{ title }}</button>
+      </span>
+      <span class="quiet what">{{ about }}</span>
+      <span class="switches">
+        <template v-if="keys.mode === 'steps'">
+          <button type="button" class="plain tool" @click="keys.rest">rest</button>
+          <button type="button" class="plain tool" @click="keys.tie">tie</button>
+        </template>
+        <template v-if="keys.mode === 'hold'">
+          <label><input v-model="keys.latched" type="checkbox" /> stays</label>
+          <label><input v-model="keys.adding" type="checkbox" /> adds</label>
+          <label title="The sustain pedal holds notes too, unless it is let alone"><input v-model="keys.pedalAlone" type="checkbox" /> pedal alone</label>
+        </template>
+        <template v-if="keys.mode === 'call'">
+          <button type="button" class="plain tool" :disabled="!pattern.view?.chosen?.arpeggio" @click="save">save this arpeggio ({{ keys.saved.length }})</button>
+          <button v-if="keys.saved.length" type="button" class="plain tool" @click="keys.saved = []">forget all</button>
+        </template>
+        <label><input v-model="click" type="checkbox" /> click</label>
+        <label><input v-model="countIn" type="checkbox" /> count-in</label>
+        <button type="button" class="plain tool" aria-label="Close the keys" @click="emit('close')">×</button>
+      </span>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.drawer { display: grid; grid-template: auto auto / 128px minmax(0, 1fr); gap: 3px 12px; flex: none; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; padding: 6px 12px; }
+.about { display: flex; flex-direction: column; font-size: 12px; }
+.about .head { font-size: 16px; }
+.piano { position: relative; height: 50px; touch-action: none; user-select: none; }
+.key { position: absolute; top: 0; bottom: 0; background: #fffdf6; border: 1px solid #b9ad92; border-radius: 0 0 4px 4px; }
+.key.black { height: 60%; bottom: auto; background: #55496e; border-color: #43365f; z-index: 1; }
+.key.down { background: var(--lane, #64489a); }
+.letter { position: absolute; left: 0; right: 0; top: 3px; text-align: center; font-size: 9.5px; font-style: normal; color: #6d6480; pointer-events: none; }
+.black .letter, .down .letter { color: #fff; }
+.mark { position: absolute; left: 50%; bottom: 4px; width: 6px; height: 6px; margin-left: -3px; background: #a99c80; transform: rotate(45deg); pointer-events: none; }
+.black .mark { background: #f2e7cd; }
+.mark.root { background: #b3452f; width: 8px; height: 8px; margin-left: -4px; }
+.does { grid-column: 1 / 3; display: flex; align-items: center; gap: 12px; font-size: 12.5px; }
+.modes { display: flex; gap: 4px; flex: none; }
+.what { flex: 1; min-width: 0; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.switches { display: flex; gap: 10px; align-items: center; flex: none; }
+.tool { font-size: 12px; line-height: 19px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 8px; }
+.tool[aria-checked='true'] { background: var(--ink); color: var(--card); }
+</style>

@@ -1,0 +1,122 @@
+/**
+ * Notes from keys, wherever they are pressed: on the screen, on the computer keyboard, on a MIDI keyboard.
+ * They are heard at once, and written as the mode says: over the running lane, step by step, or held for
+ * the lane's arpeggio.
+ */
+import { useLocalStorage } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { computed, ref } from 'vue'
+import type { Edit } from '@/api/client'
+import { useWalk } from '@/lattice/useWalk'
+import { usePattern } from '@/pattern/pattern'
+import { usePlayer } from '@/sound/player'
+
+export type Mode = 'play' | 'live' | 'steps' | 'hold' | 'degrees' | 'semitones' | 'call'
+interface Down {
+  velocity: number
+  at: number
+  stop: (() => void) | null
+}
+type Saved = Record<string, unknown>
+
+export const useKeys = defineStore('keys', () => {
+  const pattern = usePattern()
+  const player = usePlayer()
+  const { walk, currentStep } = useWalk()
+  const mode = ref<Mode>('play')
+  /** Whether held notes stay when the keys are let go, and whether new ones add to them. */
+  const latched = ref(true)
+  const adding = ref(false)
+  /** Whether the sustain pedal is let alone. */
+  const pedalAlone = useLocalStorage('jolly-pedal-alone', false)
+  const down = ref(new Map<number, Down>())
+  const pedal = ref(false)
+  /** Arpeggios that keys can call up, from C upward. */
+  const saved = useLocalStorage<Saved[]>('jolly-arpeggios', [])
+  /** The note that does not move a lane: those above and below it do, by their distance. */
+  const CENTRE = 60
+  const pressed = computed(() => [...down.value.keys()])
+  let chord: { pitch: number; velocity: number }[] = []
+  let held: { note: number; velocity: number }[] = []
+
+  const lane = () => pattern.chosen
+  const commit = (...edits: Edit[]) => pattern.commit(edits)
+  const preview = (...edits: Edit[]) => void pattern.preview(edits)
+
+  function press(pitch: number, velocity: number): void {
+    if (down.value.has(pitch) || pitch < 0 || pitch > 127) return
+    const quiet = mode.value === 'degrees' || mode.value === 'semitones' || mode.value === 'call' || (mode.value === 'hold' && player.playing)
+    const none = down.value.size === 0
+    const note: Down = { velocity, at: player.beatNow(), stop: null }
+    down.value = new Map(down.value).set(pitch, note)
+    if (!quiet) void player.hearKey(pitch, velocity).then((stop) => {
+      if (down.value.get(pitch) === note) note.stop = stop
+      else stop()
+    })
+    if (mode.value === 'steps') chord = [...(none ? [] : chord), { pitch, velocity }]
+    if (mode.value === 'hold') hold(pitch, velocity, none)
+    if (mode.value === 'degrees' || mode.value === 'semitones') move(pitch - CENTRE)
+    if (mode.value === 'call') call(pitch)
+  }
+  function release(pitch: number): void {
+    const note = down.value.get(pitch)
+    if (!note) return
+    const left = new Map(down.value)
+    left.delete(pitch)
+    down.value = left
+    note.stop?.()
+    const id = lane()
+    if (!id) return
+    if (mode.value === 'live' && player.playing) {
+      const length = Math.max(0.02, player.beatNow() - note.at)
+      void commit({ do: 'play_in', lane: id, notes: [{ pitch, velocity: note.velocity, at: Math.max(0, note.at), length }] })
+    }
+    if (left.size) return
+    if (mode.value === 'steps') fill(chord)
+    if (mode.value === 'hold' && !latched.value && !pedal.value) preview()
+    if (mode.value === 'degrees' || mode.value === 'semitones' || mode.value === 'call') preview()
+  }
+  /** Fill the step that the keyboard is on, and go on to the next. */
+  function fill(notes: { pitch: number; velocity: number }[], tie = false): void {
+    const [id, at] = [lane(), currentStep()]
+    chord = []
+    if (!id || !at) return
+    void commit({ do: 'play_step', lane: id, step: at.step, tie, notes: notes.slice(0, 8).map((note) => ({ ...note, at: 0, length: 1 })) })
+      .then((taken) => taken && walk(1))
+  }
+  function hold(pitch: number, velocity: number, none: boolean): void {
+    const id = lane()
+    if (!id) return
+    const anew = none && !adding.value && !(pedal.value && !pedalAlone.value)
+    held = [...(anew ? [] : held.filter(({ note }) => note !== pitch)), { note: pitch, velocity }]
+    const edit: Edit = { do: 'hold', lane: id, notes: held, adding: false }
+    if (latched.value) void commit(edit)
+    else preview(edit)
+  }
+  function move(by: number): void {
+    const id = lane()
+    if (!id) return
+    const [degrees, semitones] = mode.value === 'degrees' ? [Math.max(-64, Math.min(64, by)), 0] : [0, Math.max(-48, Math.min(48, by))]
+    preview(...[id, ...pattern.also].map((each): Edit => ({ do: 'move_pitch', lane: each, degrees, semitones })))
+  }
+  function call(pitch: number): void {
+    const id = lane()
+    const arpeggio = saved.value[pitch % 12]
+    if (id && arpeggio) preview({ do: 'arpeggio', lane: id, arpeggio })
+  }
+  /** The pedal holds like a hand, unless it is let alone. */
+  function setPedal(to: boolean): void {
+    if (pedalAlone.value || pedal.value === to) return
+    pedal.value = to
+    if (!to && mode.value === 'hold' && !latched.value && !down.value.size) preview()
+  }
+  function releaseAll(): void {
+    for (const pitch of down.value.keys()) release(pitch)
+  }
+  function setMode(to: Mode): void {
+    releaseAll()
+    held = []
+    mode.value = to
+  }
+  return { mode, setMode, latched, adding, pedal, pedalAlone, setPedal, pressed, saved, press, release, releaseAll, rest: () => fill([]), tie: () => fill([], true) }
+})

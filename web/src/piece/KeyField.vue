@@ -1,0 +1,26 @@
+<script setup lang="ts">
+/** The key of the piece: root and scale, the same words as in a sentence. */
+import { computed } from 'vue'
+import { usePattern } from '@/pattern/pattern'
+import SentenceWord from '@/sentence/SentenceWord.vue'
+
+const pattern = usePattern()
+const words = computed(() =>
+  (pattern.view?.sentence.clauses.find(({ id }) => id === 'key')?.parts ?? []).filter((part) => typeof part !== 'string'))
+const edit = (slot: string, value: unknown) => [{ do: 'set' as const, lane: null, slot, value, also: [] }]
+</script>
+
+<template>
+  <span class="key" role="group" aria-label="Key">
+    <SentenceWord
+      v-for="each in words" :key="each.slot" :slotted="each" @preview="(value) => pattern.preview(edit(each.slot, value))"
+      @settle="(value) => pattern.commit(edit(each.slot, value))" @forget="pattern.preview([])"
+    />
+  </span>
+</template>
+
+<style scoped>
+.key { --lane: #f2bd4b; display: flex; align-items: baseline; gap: 6px; font-size: 16px; max-width: 250px; }
+.key :deep(.word) { overflow: hidden; text-overflow: ellipsis; }
+.key :deep(.typing) { color: #2b2240; background: #fff; }
+</style>
