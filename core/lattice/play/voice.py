@@ -145,7 +145,7 @@ class NoteVoice(Voice):
         number, roll = rolled
         return list(self._strokes(
             roll, number, hit.start, hit.length, notes, self.lengths.gate(hit),
-            self.nudge(hit) / 100 * hit.length / self.times.grain, self._limit(hit),
+            self.nudge(hit) / 100 * (hit.length / self.times.grain), self._limit(hit),
             (hit.run.number, hit.cell), hit, fate))
 
     def _limit(self, hit: Hit) -> int | None:
