@@ -3,8 +3,8 @@
 from hypothesis import settings
 
 # How long an example takes says something about the machine, not about the code. Every run tries
-# the same examples, so that a change is judged by itself; `./jolly test --hypothesis-profile search`
-# looks for new ones.
+# the same examples, so that a change is judged by itself; new ones are looked for with
+# `./jolly test --hypothesis-profile search`.
 settings.register_profile("search", deadline=None)
 settings.register_profile("jolly", deadline=None, derandomize=True)
 settings.load_profile("jolly")
