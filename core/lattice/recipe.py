@@ -17,8 +17,8 @@ from lattice.base.values import Channel, LaneName, fixed
 from lattice.control.fields import ControlFields
 from lattice.features.chance import ChanceFields
 from lattice.features.loudness import LoudnessFields
+from lattice.features.own_sound import OwnSoundFields
 from lattice.features.rolls import RollFields
-from lattice.features.sound import SoundFields
 from lattice.features.timing import TimingFields
 from lattice.pitch.progression import Harmonised
 
@@ -27,7 +27,7 @@ MAX_LANES = 64
 Tempo = Annotated[float, Field(ge=20, le=400)]
 
 
-class Lane(ChanceFields, LoudnessFields, RollFields, TimingFields, ControlFields, SoundFields):
+class Lane(ChanceFields, LoudnessFields, RollFields, TimingFields, ControlFields, OwnSoundFields):
     """One voice: a drum, a melodic line, or a controller. It keeps what it says for other kinds.
 
     Percentages: probability 0-100, its scale 0-200, gate 1-800 of the cell, squeeze 0-100.

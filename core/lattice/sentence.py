@@ -13,7 +13,7 @@ from lattice.base.frame import Bars, Frame
 from lattice.base.values import LaneKind, limits
 from lattice.base.words import GROUPS, Clause, Offer, Slot, number
 from lattice.control import words as control
-from lattice.features import chance, length, loudness, rolls, sound, timing, vary
+from lattice.features import chance, length, loudness, own_sound, rolls, sound, timing, vary
 from lattice.hits import words as hits
 from lattice.pitch import words as pitch
 from lattice.recipe import Lane, Recipe, Tempo
@@ -39,7 +39,7 @@ _TIMING: Sequence[ClauseSource[Lane]] = (
 
 CLAUSES: Mapping[LaneKind, Sequence[ClauseSource[Lane]]] = {
     "drum": (*_HITS, *_WALK, pitch.OWN_KEY, pitch.TRANSPOSE, *_LOUDNESS, *_CHANCE, rolls.ROLLS,
-             *_TIMING, sound.KIT),
+             *_TIMING, sound.KIT, own_sound.OWN_SOUND, own_sound.CHOKE),
     "pitched": (*_HITS, pitch.DEGREES, *_WALK, pitch.OWN_KEY, pitch.TRANSPOSE,
                 pitch.VOICING, *_LOUDNESS, *_CHANCE, rolls.ROLLS, *_TIMING, sound.VOICE),
     "control": (*_HITS, control.CONTROL, control.VALUES, *_CHANCE, *_TIMING),

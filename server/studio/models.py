@@ -107,6 +107,24 @@ class Clip(models.Model):
         return self.name
 
 
+class SoundFile(models.Model):
+    """A musician's own recording, named by the SHA-256 of its bytes, so that every revision, pass
+    and copy that says its name is heard by the same sound for ever."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="sounds")
+    digest = models.CharField(max_length=64)
+    kind = models.CharField(max_length=20)
+    data = models.BinaryField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = (models.UniqueConstraint(fields=("owner", "digest"),
+                                               name="one_sound_a_digest"),)
+
+    def __str__(self) -> str:
+        return self.digest
+
+
 class OwnStart(models.Model):
     """A starting recipe that a musician has saved."""
 

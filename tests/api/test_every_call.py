@@ -7,9 +7,10 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from studio.api import api
-from studio.models import Clip, OwnStart, Pattern, Piece, TrailPass
+from studio.models import Clip, OwnStart, Pattern, Piece, SoundFile, TrailPass
 
 from tests.api.conftest import Musician
+from tests.recordings import digest, keep, recording
 
 PASS = {"key": "6f1d2c9a-52b8-4f0a-9c1e-3a7d8e5b4c60", "number": 0, "start": 0, "beats": 4,
         "segments": [{"revision": 1, "at": 0, "start": 0, "end": 4}]}
@@ -24,10 +25,11 @@ BODIES: dict[str, Any] = {
 
 
 def calls() -> list[tuple[str, str]]:
-    """(method, path) of every call that is about somebody's things."""
+    """(method, path) of every call that is about somebody's things and takes JSON."""
     paths = api.get_openapi_schema()["paths"]
     return [(method, path.removeprefix("/api/")) for path, methods in paths.items()
-            for method in methods if "{" in path or path.endswith("/pieces")]
+            for method, call in methods.items() if ("{" in path or path.endswith("/pieces"))
+            and "application/octet-stream" not in call.get("requestBody", {}).get("content", {})]
 
 
 def body_of(method: str, path: str) -> Any:
@@ -37,7 +39,7 @@ def body_of(method: str, path: str) -> Any:
 
 
 @pytest.fixture
-def place(fern: Musician) -> dict[str, int]:
+def place(fern: Musician) -> dict[str, Any]:
     """The ids of Fern's piece, pattern, revision, pass, clip and starting recipe."""
     pattern = fern.drums({"rule.pulses": 4})
     revision = fern.state(pattern)["revision"]
@@ -47,8 +49,10 @@ def place(fern: Musician) -> dict[str, int]:
     piece = Pattern.objects.get(pk=pattern).piece_id
     start = fern.good("post", "library", {"pattern": pattern, "revision": revision,
                                           "lane": "pump", "name": "Mine"})["starts"][0]
+    assert keep(fern, recording())[0] == 200
     return {"start_id": start["id"], "piece_id": piece, "pattern_id": pattern,
-            "pass_id": heard["id"], "clip_id": clip["id"], "revision": revision}
+            "pass_id": heard["id"], "clip_id": clip["id"], "revision": revision,
+            "digest": digest(recording())}
 
 
 def filled(body: Any, place: dict[str, int]) -> Any:
@@ -63,7 +67,7 @@ def test_nobody_s_call_reaches_what_is_another_s(
 
     def everything() -> list[Any]:
         return [list(model.objects.order_by("pk").values())
-                for model in (Piece, Pattern, TrailPass, Clip, OwnStart)]
+                for model in (Piece, Pattern, TrailPass, Clip, OwnStart, SoundFile)]
 
     before = everything()
     mine = [call for call in calls() if "{" in call[1]]

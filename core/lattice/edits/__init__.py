@@ -20,6 +20,7 @@ from lattice.edits.lanes import (
     TurnInto,
 )
 from lattice.edits.melody import Hold, Move, PlayIn, PlayStep, Scatter, SetArpeggio
+from lattice.edits.own_sound import HearAs
 from lattice.edits.starts import Start
 from lattice.edits.steps import (
     LayPath,
@@ -41,8 +42,8 @@ AnyEdit = Annotated[
     SetSlot | TurnSlot | AddClause | RemoveClause | Put | Unpin | Paste | RollStep | RollStretch
     | RollCells | LinkSteps | TakeTurns | LayPath | SetStrand | ReadStrand | ShapeStrand
     | CopyStrand | Touch | Scatter | PlayIn | PlayStep | Hold | SetArpeggio | Move | Take
-    | SetLane | TurnInto | SetPattern | SetChords | Start | AddLane | DuplicateLane | RemoveLane
-    | MoveLane | Reroll,
+    | SetLane | HearAs | TurnInto | SetPattern | SetChords | Start | AddLane | DuplicateLane
+    | RemoveLane | MoveLane | Reroll,
     Field(discriminator="do")]
 
 

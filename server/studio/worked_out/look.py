@@ -16,6 +16,7 @@ from lattice.base.percussion import note_name
 from lattice.base.values import LaneKind, to_json
 from lattice.base.words import Slot
 from lattice.control.words import controller_name
+from lattice.features.own_sound import OwnSound
 from lattice.features.sound import instrument
 from lattice.pitch.key import Key
 from lattice.pitch.names import degree_name, spelling
@@ -59,10 +60,13 @@ class ShownProgression:
 
 @dataclass(slots=True)
 class ShownSound:
-    """What a lane is heard by, and where its controls stand, in percent."""
+    """What a lane is heard by, and where its controls stand, in percent; own: the recording that it
+    has instead; choked_by: the lane that cuts it short."""
 
     by: str
     set: dict[str, float]
+    own: OwnSound | None
+    choked_by: str | None
 
 
 @dataclass(slots=True)
@@ -178,7 +182,8 @@ def _shown(lane: Lane, recipe: Recipe, audible: bool, body: Any) -> ShownLane:
     return ShownLane(
         lane.id, lane.name, lane.kind, lane.note, note_name(lane.note), lane.channel,
         _scale(lane.key or recipe.key) if lane.pitched else None,
-        ShownSound(sound.by, {name: lane.control_of_sound(name) for name in controls}),
+        ShownSound(sound.by, {name: lane.control_of_sound(name) for name in controls},
+                   lane.recording, lane.choked_by),
         lane.walks is not None, control and controller_name(control.number),
         control and control.number, control and control.bounds, control and control.move,
         lane.mute, lane.solo, audible, body)

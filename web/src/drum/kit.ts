@@ -3,6 +3,7 @@
  * when a lane first needs it, and played from there on the audio clock.
  */
 import * as Tone from 'tone'
+import { recordingSamples, type Recording } from './recordings'
 
 type Build = (time: number) => void
 
@@ -99,28 +100,34 @@ const PEAK = 0.9
 
 /** Bring a sound to the kit's level, so that at equal velocity no drum drowns another. */
 function even(audio: AudioBuffer): void {
-  const samples = audio.getChannelData(0)
+  const sides = Array.from({ length: audio.numberOfChannels }, (_, side) => audio.getChannelData(side))
   const width = Math.round(STRETCH * audio.sampleRate)
   let peak = 0
-  let sum = 0
   let most = 0
-  samples.forEach((sample, i) => {
-    peak = Math.max(peak, Math.abs(sample))
-    sum += sample * sample - (i >= width ? (samples[i - width] ?? 0) ** 2 : 0)
-    most = Math.max(most, sum)
-  })
+  for (const samples of sides) {
+    let sum = 0
+    samples.forEach((sample, i) => {
+      peak = Math.max(peak, Math.abs(sample))
+      sum += sample * sample - (i >= width ? (samples[i - width] ?? 0) ** 2 : 0)
+      most = Math.max(most, sum)
+    })
+  }
   const level = Math.sqrt(most / width)
   const factor = Math.min(LEVEL / (level || 1), PEAK / (peak || 1))
-  for (let i = 0; i < samples.length; i += 1) samples[i] = (samples[i] ?? 0) * factor
+  for (const samples of sides) for (let i = 0; i < samples.length; i += 1) samples[i] = (samples[i] ?? 0) * factor
 }
 
-/** A drum of a kit. */
+/** A drum of a kit, or a recording in its place. */
 export interface Drum {
   by: string
   pitch: number
+  own?: Recording | null
 }
 /** A drum to be struck at `time` on the audio clock; level and the controls of its kit are in percent. */
 export interface DrumNote extends Drum {
+  lane: string
+  /** The lane that cuts it short. */
+  choked_by?: string | null
   set: Record<string, number>
   channel: number
   velocity: number
@@ -129,12 +136,52 @@ export interface DrumNote extends Drum {
   level: number
 }
 
+/** A struck drum while it sounds. */
+interface Struck {
+  gain: GainNode
+  time: number
+  chokedBy: string | null
+}
+const nameOf = ({ by, pitch, own }: Drum) => own?.file ?? `${by}/${pitch}`
+
+/** End a sound at a time, without a click. */
+function cut({ gain }: Struck, time: number): void {
+  gain.gain.cancelScheduledValues(time)
+  gain.gain.setTargetAtTime(0, time, 0.004)
+}
+
+function playDrum(source: AudioBufferSourceNode, gain: AudioParam, { time, seconds, set }: DrumNote, loudness: number): void {
+  gain.setValueAtTime(loudness, time)
+  // A ring of 50 % leaves a drum as it is; less damps it.
+  const end = time + Math.max(seconds, 0.12) * ((set.ring ?? 50) / 50)
+  gain.setTargetAtTime(0, end, RELEASE)
+  source.start(time)
+  source.stop(end + 8 * RELEASE)
+}
+
+/** A recording from its start to its end, tuned as on a tape; the fades are within what is played. */
+function playTrimmed(source: AudioBufferSourceNode, gain: AudioParam, own: Recording, loudness: number, time: number): void {
+  const { start = 0, end = 100, tune = 0, fade_in = 0, fade_out = 5 } = own
+  const whole = source.buffer?.duration ?? 0
+  const rate = 2 ** (tune / 12)
+  const lasts = (whole * (end - start)) / 100 / rate
+  const rises = Math.min(fade_in / 1000, lasts)
+  const falls = Math.min(fade_out / 1000, lasts - rises)
+  source.playbackRate.value = rate
+  gain.setValueAtTime(rises ? 0 : loudness, time)
+  if (rises) gain.linearRampToValueAtTime(loudness, time + rises)
+  gain.setValueAtTime(loudness, time + lasts - falls)
+  gain.linearRampToValueAtTime(0, time + lasts)
+  source.start(time, (whole * start) / 100)
+  source.stop(time + lasts + 0.01)
+}
+
 export class Kit {
   private readonly buffers = new Map<string, AudioBuffer>()
   private readonly making = new Map<string, Promise<void>>()
   private last: Promise<void> = Promise.resolve()
-  private readonly sounding = new Map<string, GainNode>()
-  private readonly live = new Set<GainNode>()
+  private readonly sounding = new Map<string, Struck>()
+  private readonly live = new Set<Struck>()
 
   constructor(private readonly channelOf: (number: number) => AudioNode) {}
 
@@ -143,10 +190,14 @@ export class Kit {
     await Promise.all([...drums].map((drum) => this.make(drum)))
   }
 
-  private make({ by, pitch }: Drum): Promise<void> {
-    const name = `${by}/${pitch}`
+  private make(drum: Drum): Promise<void> {
+    const { by, pitch, own } = drum
+    const name = nameOf(drum)
     let made = this.making.get(name)
-    if (!made) {
+    if (!made && own) {
+      made = this.bringBack(own.file, { by, pitch })
+      this.making.set(name, made)
+    } else if (!made) {
       const build = (KITS[by] ?? KITS[FIRST])?.(pitch) ?? bar(440, 0.3)
       // One after another: the library has one context at a time, and gives it back only at the end.
       made = this.last.then(async () => {
@@ -161,46 +212,58 @@ export class Kit {
     return made
   }
 
+  /** Have a recording ready, or the kit's drum in its place where it is not kept here. */
+  private async bringBack(file: string, otherwise: Drum): Promise<void> {
+    try {
+      const audio = await recordingSamples(file)
+      if (audio) even(audio)
+      else await this.make(otherwise)
+      const ready = audio ?? this.buffers.get(nameOf(otherwise))
+      if (ready) this.buffers.set(file, ready)
+    } catch {
+      // The server is away: it is asked again when the sound is next wanted.
+      this.making.delete(file)
+    }
+  }
+
   /**
    * Sound one note at `time` on the audio clock (seconds), cutting what still sounds on its
-   * channel and pitch. Drums ring at least as long as their gate.
+   * channel and pitch, and what its lane chokes. Drums ring at least as long as their gate, recordings
+   * to the end of their trim.
    */
   play(drum: DrumNote): void {
-    const { by, pitch, channel, velocity, time, seconds, level } = drum
-    const buffer = this.buffers.get(`${by}/${pitch}`)
+    const { pitch, channel, lane, own, velocity, time, level } = drum
+    const buffer = this.buffers.get(nameOf(drum))
     if (!buffer) {
       void this.make(drum)
       return
     }
     const out = this.channelOf(channel)
     const { context } = out
-    const key = `${channel}/${pitch}`
+    const key = own ? lane : `${channel}/${pitch}`
     const before = this.sounding.get(key)
-    before?.gain.cancelScheduledValues(time)
-    before?.gain.setTargetAtTime(0, time, 0.004)
+    if (before) cut(before, time)
+    for (const struck of this.live) if (struck.chokedBy === lane && struck.time < time) cut(struck, time)
     const gain = context.createGain()
     const source = context.createBufferSource()
     source.buffer = buffer
-    gain.gain.setValueAtTime((velocity / 127) ** 1.6 * (level / 100), time)
-    // A ring of 50 % leaves a drum as it is; less damps it.
-    const ring = (drum.set.ring ?? 50) / 50
-    const end = time + Math.max(seconds, 0.12) * ring
-    gain.gain.setTargetAtTime(0, end, RELEASE)
+    const loudness = (velocity / 127) ** 1.6 * (level / 100)
+    if (own) playTrimmed(source, gain.gain, own, loudness, time)
+    else playDrum(source, gain.gain, drum, loudness)
     source.connect(gain).connect(out)
-    source.start(time)
-    source.stop(end + 8 * RELEASE)
+    const struck = { gain, time, chokedBy: drum.choked_by ?? null }
     source.onended = () => {
       gain.disconnect()
-      this.live.delete(gain)
-      if (this.sounding.get(key) === gain) this.sounding.delete(key)
+      this.live.delete(struck)
+      if (this.sounding.get(key) === struck) this.sounding.delete(key)
     }
-    this.sounding.set(key, gain)
-    this.live.add(gain)
+    this.sounding.set(key, struck)
+    this.live.add(struck)
   }
 
   /** Silence everything at once, what is scheduled too. */
   hush(): void {
-    for (const gain of this.live) {
+    for (const { gain } of this.live) {
       gain.gain.cancelScheduledValues(0)
       gain.gain.setTargetAtTime(0, gain.context.currentTime, 0.01)
     }

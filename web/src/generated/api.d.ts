@@ -620,6 +620,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sounds/{digest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Sound
+         * @description A recording as it was dropped.
+         */
+        get: operations["studio_api_sounds_read_sound"];
+        /**
+         * Keep Sound
+         * @description Keep a recording (the body) under its SHA-256; keeping it again changes nothing.
+         */
+        put: operations["studio_api_sounds_keep_sound"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -965,6 +989,44 @@ export interface components {
             about: string;
         };
         /**
+         * OwnSound
+         * @description A recording, named by the SHA-256 of its file, and how it is trimmed, tuned and faded.
+         *
+         *     start, end: percent of its length that are played; tune: semitones, which change its length as
+         *     on a tape; fade_in, fade_out: milliseconds at either end of what is played.
+         */
+        OwnSound: {
+            /** File */
+            file: string;
+            /** Name */
+            name: string;
+            /**
+             * Start
+             * @default 0
+             */
+            start?: number;
+            /**
+             * End
+             * @default 100
+             */
+            end?: number;
+            /**
+             * Tune
+             * @default 0
+             */
+            tune?: number;
+            /**
+             * Fade In
+             * @default 0
+             */
+            fade_in?: number;
+            /**
+             * Fade Out
+             * @default 5
+             */
+            fade_out?: number;
+        };
+        /**
          * Sentence
          * @description A lane's recipe in words, or what holds for the whole pattern.
          */
@@ -1076,7 +1138,8 @@ export interface components {
         };
         /**
          * ShownSound
-         * @description What a lane is heard by, and where its controls stand, in percent.
+         * @description What a lane is heard by, and where its controls stand, in percent; own: the recording that it
+         *     has instead; choked_by: the lane that cuts it short.
          */
         ShownSound: {
             /** By */
@@ -1085,6 +1148,9 @@ export interface components {
             set: {
                 [key: string]: number;
             };
+            own: components["schemas"]["OwnSound"] | null;
+            /** Choked By */
+            choked_by: string | null;
         };
         /**
          * ShownStrand
@@ -1319,6 +1385,23 @@ export interface components {
             lane: string;
         };
         /**
+         * HearAs
+         * @description Give a drum lane a recording, named by the SHA-256 of its file, to be heard by whole.
+         */
+        HearAs: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "own_sound";
+            /** Lane */
+            lane: string;
+            /** File */
+            file: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * Held
          * @description A note held on keys, with the velocity it was struck with.
          */
@@ -1410,7 +1493,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
         };
         /**
          * Move
@@ -2105,7 +2188,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** Key */
             key?: string | null;
         };
@@ -2149,7 +2232,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** Lane */
             lane: string;
             /** At */
@@ -2211,7 +2294,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** At */
             at: number;
             /** Start */
@@ -2347,7 +2430,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** Lane */
             lane: string;
             /** Name */
@@ -2367,6 +2450,16 @@ export interface components {
             starts: {
                 [key: string]: unknown;
             }[];
+        };
+        /**
+         * SoundOut
+         * @description A recording that is kept: what it is called by, and its length in seconds.
+         */
+        SoundOut: {
+            /** File */
+            file: string;
+            /** Seconds */
+            seconds: number;
         };
     };
     responses: never;
@@ -3292,6 +3385,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LibraryOut"];
+                };
+            };
+        };
+    };
+    studio_api_sounds_read_sound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                digest: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file as it was dropped */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                    "audio/*": string;
+                };
+            };
+        };
+    };
+    studio_api_sounds_keep_sound: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                digest: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoundOut"];
                 };
             };
         };

@@ -3,6 +3,7 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref } from 'vue'
 import { rove } from '@/app/rove'
+import { noteName } from '@/melody/noteName'
 import { usePattern } from '@/pattern/pattern'
 import { click, countIn } from '@/sound/click'
 import { isBlack, KEY_ROW } from './keyMap'
@@ -16,7 +17,6 @@ const HIGHEST = 83
 const VELOCITY = 96
 const octave = ref(4)
 const base = computed(() => 12 * (octave.value + 1))
-const names = computed(() => pattern.lane?.scale?.names ?? ['C', 'C♯', 'D', 'D♯', 'E', 'F', 'F♯', 'G', 'G♯', 'A', 'A♯', 'B'])
 const degree = (pitch: number) => pattern.lane?.scale?.degrees[pitch % 12] ?? null
 const letters = computed(() => new Map(Object.entries(KEY_ROW).map(([letter, above]) => [base.value + above, letter.toUpperCase()])))
 const all = computed(() => {
@@ -26,7 +26,7 @@ const all = computed(() => {
     const black = isBlack(pitch)
     found.push({
       pitch, black, left: black ? white - 0.32 : white, down: keys.pressed.includes(pitch), letter: letters.value.get(pitch) ?? '',
-      degree: degree(pitch), name: `${names.value[pitch % 12]}${Math.floor(pitch / 12) - 1}`,
+      degree: degree(pitch), name: noteName(pattern.lane?.scale, pitch),
     })
     if (!black) white += 1
   }
@@ -39,6 +39,7 @@ const MODES: [Mode, string, string][] = [
   ['hold', 'hold', 'held notes feed the lane’s arpeggio'],
   ['degrees', 'degrees', 'while held, the lane is moved: C4 not at all, the keys beside it by degrees'],
   ['semitones', 'semitones', 'while held, the lane is moved by semitones'],
+  ['scale', 'draw the scale', 'each key puts its note into the scale, or takes it out; the root stays'],
   ['call', 'call', 'each key calls up a saved arpeggio while held, from C upward'],
 ]
 const about = computed(() => MODES.find(([mode]) => mode === keys.mode)?.[2] ?? '')
@@ -98,7 +99,7 @@ onBeforeUnmount(() => keys.setMode('play'))
       <button
         v-for="key in all.keys" :key="key.pitch" type="button" class="plain key" :class="{ black: key.black, down: key.down }" tabindex="-1"
         :style="{ left: `${(key.left / all.white) * 100}%`, width: `${((key.black ? 0.64 : 1) / all.white) * 100}%` }"
-        :aria-label="key.degree ? `${key.name}, ${key.degree}` : key.name" :title="key.degree ? `${key.name}, ${key.degree}` : key.name" :data-pitch="key.pitch"
+        :aria-label="key.name" :title="key.name" :data-pitch="key.pitch"
         @pointerdown="(event) => pressed(event, key.pitch)"
       >
         <i v-if="key.letter" class="letter">{{ key.letter }}</i>

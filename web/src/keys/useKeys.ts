@@ -7,11 +7,12 @@ import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import type { Edit } from '@/api/client'
+import { useNotices } from '@/app/notices'
 import { useWalk } from '@/lattice/useWalk'
 import { usePattern } from '@/pattern/pattern'
 import { usePlayer } from '@/sound/player'
 
-export type Mode = 'play' | 'live' | 'steps' | 'hold' | 'degrees' | 'semitones' | 'call'
+export type Mode = 'play' | 'live' | 'steps' | 'hold' | 'degrees' | 'semitones' | 'scale' | 'call'
 interface Down {
   velocity: number
   at: number
@@ -22,6 +23,7 @@ type Saved = Record<string, unknown>
 export const useKeys = defineStore('keys', () => {
   const pattern = usePattern()
   const player = usePlayer()
+  const notices = useNotices()
   const { walk, currentStep } = useWalk()
   const mode = ref<Mode>('play')
   /** Whether held notes stay when the keys are let go, and whether new ones add to them. */
@@ -57,6 +59,7 @@ export const useKeys = defineStore('keys', () => {
     if (mode.value === 'hold') hold(pitch, velocity, none)
     if (mode.value === 'degrees' || mode.value === 'semitones') move(pitch - CENTRE)
     if (mode.value === 'call') call(pitch)
+    if (mode.value === 'scale') draw(pitch)
   }
   function release(pitch: number): void {
     const note = down.value.get(pitch)
@@ -98,6 +101,17 @@ export const useKeys = defineStore('keys', () => {
     if (!id) return
     const [degrees, semitones] = mode.value === 'degrees' ? [Math.max(-64, Math.min(64, by)), 0] : [0, Math.max(-48, Math.min(48, by))]
     preview(...[id, ...pattern.also].map((each): Edit => ({ do: 'move_pitch', lane: each, degrees, semitones })))
+  }
+  /** Put a note into the scale that the chosen lane stands on, its own or the pattern's, or take it out. */
+  function draw(pitch: number): void {
+    const scale = pattern.lane?.scale
+    if (!scale) return notices.say('Choose a melody: its scale is the one that is drawn.')
+    const above = (pitch - scale.root + 120) % 12
+    if (above === 0) return notices.say('The root is always in its scale; the word for the root moves it.')
+    const notes = scale.notes.includes(above) ? scale.notes.filter((note) => note !== above) : [...scale.notes, above].sort((a, b) => a - b)
+    const own = pattern.view?.chosen?.sentence.clauses.some(({ parts }) => parts.some((part) => typeof part !== 'string' && part.slot === 'key.scale'))
+    const set = (slot: string, value: unknown): Edit => ({ do: 'set', lane: own ? lane() : null, slot, value, also: [] })
+    void commit(set('key.scale', 'own'), set('key.notes', notes))
   }
   function call(pitch: number): void {
     const id = lane()

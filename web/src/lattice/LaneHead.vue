@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The head of a lane: its name, its drum, what it does in short, mute and solo, and a menu. */
 import { mdiDotsHorizontal } from '@mdi/js'
-import { computed, ref } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import type { Edit, Lane } from '@/api/client'
 import { jewel } from '@/app/colours'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
@@ -13,6 +13,8 @@ import { usePattern } from '@/pattern/pattern'
 import { useThemeName } from '@/app/theme'
 import AskName from '@/app/AskName.vue'
 import DrumMenu from '@/drum/DrumMenu.vue'
+import { ACCEPTED } from '@/drum/recordings'
+import { useDropSound } from '@/drum/useDropSound'
 import { useTaller } from './useRows'
 
 const props = defineProps<{ lane: Lane; index: number; count: number }>()
@@ -31,7 +33,16 @@ const set = (field: 'name' | 'note' | 'channel' | 'mute' | 'solo', value: string
 /** Edits of the same kind for this lane and those picked with it. */
 const changeAll = (make: (lane: string) => Edit) => change(...[props.lane.id, ...pattern.alongside(props.lane.id)].map(make))
 
+const { hearLaneAs, dropped } = useDropSound()
+const chooser = useTemplateRef<HTMLInputElement>('chooser')
+function chosenFile(): void {
+  const file = chooser.value?.files?.[0]
+  if (chooser.value) chooser.value.value = ''
+  if (file) void hearLaneAs(props.lane.id, file)
+}
+
 function drop(event: DragEvent): void {
+  if (dropped(props.lane.id, event)) return
   const dragged = event.dataTransfer?.getData('text/x-jolly-lane')
   if (dragged && dragged !== props.lane.id) change({ do: 'move_lane', lane: dragged, to: props.index })
 }
@@ -51,7 +62,8 @@ function hearAt(typed: string): void {
 }
 const entries = computed<Entry[]>(() => [
   { title: 'Rename …', run: () => (naming.value = true) },
-  ...(props.lane.kind === 'drum' ? [{ title: `Drum: ${props.lane.note_name} …`, run: () => (drums.value = true) }] : []),
+  ...(props.lane.kind === 'drum' ? [{ title: `Drum: ${props.lane.note_name} …`, run: () => (drums.value = true) },
+    { title: 'Own sound from a file …', about: 'or drop one on the lane', run: () => chooser.value?.click() }] : []),
   { title: `MIDI channel: ${props.lane.channel} …`, run: () => (channel.value = true) },
   { title: `Level: ${levelNow.value} % …`, about: 'for listening here only', run: () => (level.value = true) },
   ...session.following.map(({ rule, title, about }, place) => ({
@@ -74,7 +86,7 @@ const choose = (event: MouseEvent) =>
 const about = computed(() => {
   const { kind, channel, note_name, sound, controller, drawn } = props.lane
   const elsewhere = kind !== 'drum' || channel === 10 ? '' : ` · channel ${channel}`
-  return `${drawn.summary} · ${{ drum: note_name, pitched: sound.by, control: controller }[kind]}${elsewhere}`
+  return `${drawn.summary} · ${{ drum: sound.own?.name ?? note_name, pitched: sound.by, control: controller }[kind]}${elsewhere}`
 })
 </script>
 
@@ -112,6 +124,7 @@ const about = computed(() => {
     <AskName v-model="naming" title="Rename the lane" :name="lane.name" action="Rename" @named="(name) => set('name', name)" />
     <AskName v-model="channel" title="The MIDI channel" label="Channel, 1 to 16" :name="String(lane.channel)" action="Set" @named="setChannel" />
     <AskName v-model="level" title="How loud it is heard here" label="Percent, 0 to 200" :name="String(levelNow)" action="Set" @named="hearAt" />
+    <input ref="chooser" type="file" hidden :accept="ACCEPTED" aria-label="A sound from a file" @change="chosenFile">
     <DrumMenu
       v-model="drums" :note="lane.note" @hear="player.audition" @chosen="(note) => set('note', note)"
     />

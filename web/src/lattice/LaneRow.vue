@@ -4,11 +4,14 @@ import { useDevicePixelRatio } from '@vueuse/core'
 import { computed, onMounted, useTemplateRef, watch } from 'vue'
 import type { Lane, View } from '@/api/client'
 import { groundOf, jewel } from '@/app/colours'
+import { namesOf } from '@/melody/noteName'
 import { rungsOf } from '@/melody/rungs'
 import { drawLane, reachOf, type Stage } from './draw'
 import { useLanePointer } from './useLanePointer'
 import { usePattern } from '@/pattern/pattern'
+import { useSession } from '@/session/session'
 import { useThemeName } from '@/app/theme'
+import { useDropSound } from '@/drum/useDropSound'
 
 const props = defineProps<{
   lane: Lane
@@ -24,8 +27,10 @@ const props = defineProps<{
   chords: View['chords']
 }>()
 const pattern = usePattern()
+const session = useSession()
 const { name: theme } = useThemeName()
 const { pixelRatio } = useDevicePixelRatio()
+const { dropped } = useDropSound()
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
 const colour = computed(() => jewel(props.index, theme.value))
 const isChosen = computed(() => props.lane.id === pattern.chosen)
@@ -37,9 +42,20 @@ const stage = computed<Stage>(() => ({
   ground: groundOf(theme.value), audible: props.lane.audible, cursor: props.cursor,
   ...reachOf(props.height), rungs: rungs.value, line: props.lane.kind === 'control', chosen: isChosen.value ? pattern.steps : [], end: null, coarse: props.coarse,
 }))
-const { press, move, release, abandon, cursor, end } = useLanePointer(() => ({
+const { press, move, release, abandon, leave, cursor, end, pointed } = useLanePointer(() => ({
   id: props.lane.id, drawn: props.lane.drawn, stage: stage.value, canvas: canvas.value,
 }))
+
+/** What the hit that is pointed at is called, beside the pointer. */
+const called = computed(() => {
+  const strokes = pointed.value && props.lane.drawn.hits[pointed.value.hit]?.[3]
+  if (!strokes?.length || !pointed.value) return null
+  const { x, y } = pointed.value
+  return {
+    words: namesOf(props.lane, strokes.map(([, , , pitch]) => pitch), session.drums),
+    style: { top: `${Math.min(Math.max(0, y - 24), props.height - 20)}px`, ...(x < props.width - 160 ? { left: `${x + 14}px` } : { right: `${props.width - x + 10}px` }) },
+  }
+})
 
 function paint(): void {
   const context = canvas.value?.getContext('2d')
@@ -64,12 +80,14 @@ watch(
 </script>
 
 <template>
-  <canvas
+  <div class="stage" @pointerleave="leave"><canvas
     ref="canvas" class="row" :style="{ width: `${width}px`, height: `${height}px`, cursor }" aria-hidden="true"
-    :data-lane="lane.id" @pointerdown="press" @pointermove="move" @pointerup="release" @pointercancel="abandon"
-  />
+    :data-lane="lane.id" @dragover.prevent @drop.prevent="(event) => dropped(lane.id, event)" @pointerdown="press" @pointermove="move" @pointerup="release" @pointercancel="abandon"
+  /><span v-if="called" class="called" aria-hidden="true" :style="called.style">{{ called.words }}</span></div>
 </template>
 
 <style scoped>
+.stage { position: relative; }
 .row { display: block; touch-action: pan-y; }
+.called { position: absolute; pointer-events: none; white-space: nowrap; font-size: 12px; line-height: 18px; padding: 0 7px; border-radius: 9px; background: var(--ink); color: var(--card); }
 </style>

@@ -36,6 +36,8 @@ export function useLanePointer(area: () => LaneArea) {
   const player = usePlayer()
   const { point } = useWhy()
   const cursor: Ref<string> = ref('crosshair')
+  /** Where a hit is that is pointed at, or being moved: its place among the lane's hits, and the pointer's in the row. */
+  const pointed = ref<{ hit: number; x: number; y: number } | null>(null)
   let gesture: Gesture | null = null
   let edits: Edit[] = []
 
@@ -133,7 +135,10 @@ export function useLanePointer(area: () => LaneArea) {
   }
   function hover(at: { x: number; y: number }, cell: number): void {
     const { id, drawn } = area()
-    cursor.value = atEnd(at.x) ? 'ew-resize' : tipAt(at) >= 0 ? 'grab' : bodyUnder(at) >= 0 ? 'ns-resize' : 'crosshair'
+    const [tip, body] = [tipAt(at), bodyUnder(at)]
+    cursor.value = atEnd(at.x) ? 'ew-resize' : tip >= 0 ? 'grab' : body >= 0 ? 'ns-resize' : 'crosshair'
+    const hit = tip >= 0 ? tip : body >= 0 ? body : cell >= 0 ? hitIn(cell) : -1
+    pointed.value = hit >= 0 ? { hit, x: at.x, y: at.y } : null
     if (cell >= 0) point(id, (drawn.cells[cell] ?? 0) + cellLength(drawn, cell) / 2)
   }
   function put(now: Extract<Gesture, { kind: 'put' }>, cell: number): void {
@@ -161,6 +166,7 @@ export function useLanePointer(area: () => LaneArea) {
   function raise(now: Extract<Gesture, { kind: 'body' }>, y: number): void {
     const { drawn, stage, id } = area()
     const { rungs } = stage
+    if (pointed.value) pointed.value = { ...pointed.value, y }
     const taken = drawn.hits[now.hit]
     const stroke = taken?.[3][0]
     if (!taken || !stroke || !rungs) return
@@ -213,6 +219,8 @@ export function useLanePointer(area: () => LaneArea) {
     if (now.painted.size > known) tryOut([{ do: 'touch', lane: id, places: [...now.painted.values()] }])
   }
 
+  const leave = () => void (pointed.value = null)
+
   function release(): void {
     const done = gesture
     gesture = null
@@ -226,5 +234,5 @@ export function useLanePointer(area: () => LaneArea) {
     gesture = null
   }
   useEscape(() => gesture !== null, abandon)
-  return { press, move, release, abandon, cursor, end }
+  return { press, move, release, abandon, leave, cursor, end, pointed }
 }

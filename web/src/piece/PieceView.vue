@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useMediaQuery } from '@vueuse/core'
+import { useEventListener, useMediaQuery } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import LatticeView from '@/lattice/LatticeView.vue'
@@ -45,6 +45,13 @@ const keysOpen = ref(false)
 const ports = ref(false)
 useShortcuts(() => (help.value = true))
 useMidiIn()
+// A file that misses its lane would be opened by the browser in place of the page.
+useEventListener(window, 'dragover', (event) => event.preventDefault())
+useEventListener(window, 'drop', (event) => {
+  if (event.defaultPrevented || !event.dataTransfer?.files.length) return
+  event.preventDefault()
+  notices.say('Drop a sound on the drum lane that is to be heard by it.')
+})
 
 const ready = computed(() => pattern.view !== null && pattern.id === Number(route.params.pattern))
 /** The lane that the words on the screen are about; another that was just chosen has none yet. */

@@ -5,11 +5,10 @@
 import * as Tone from 'tone'
 import { watch } from 'vue'
 import type { Drum } from '@/drum/kit'
-import type { PitchedNote } from '@/melody/poly'
 import { portOf } from '@/ports/access'
 import { flush, sendControl, sendNote, silence } from '@/ports/sender'
 import { makeMaster, volume } from './master'
-import { Sounds } from './sounds'
+import { Sounds, type Sounded } from './sounds'
 
 /** From pressing play to the first sound. */
 export const LEAD_IN = 0.35
@@ -34,9 +33,7 @@ declare global {
 }
 
 /** A note to be struck at a `time` on the audio clock; `beat` and `length` are in beats. */
-export interface Struck extends PitchedNote {
-  /** Whether it is a note of a key, not a drum. */
-  pitched: boolean
+export interface Struck extends Sounded {
   /** The pattern of its lane. */
   owner: number
   beat: number
@@ -109,9 +106,9 @@ export function forgetStruck(): void {
 }
 
 /** Sound a note, without writing it down. */
-export const sound = (note: PitchedNote & { pitched: boolean }) => sounds?.play(note)
+export const sound = (note: Sounded) => sounds?.play(note)
 /** Sound a note at once, for so many seconds. */
-export const soundNow = (note: Pick<PitchedNote, 'by' | 'set' | 'pitch' | 'channel'> & { pitched: boolean }, seconds: number) =>
+export const soundNow = (note: Pick<Sounded, 'by' | 'set' | 'pitch' | 'channel' | 'pitched'>, seconds: number) =>
   sound({ ...note, lane: `now ${note.pitch}`, velocity: 100, time: now() + 0.03, seconds, level: 100 })
 
 /** Schedule a note; what still rings on its channel and pitch is cut in the list, as the kit does. */

@@ -33,7 +33,7 @@ const LEAST_PASS = 1
 
 /** All drums that a view has notes of: a roll or an octave may reach others than a lane's own. */
 const drums = (view: View) => view.lanes.filter((lane) => lane.kind === 'drum').flatMap((lane) =>
-  [lane.note, ...lane.drawn.notes.map(([, , pitch]) => pitch)].map((pitch) => ({ by: lane.sound.by, pitch })))
+  [lane.note, ...lane.drawn.notes.map(([, , pitch]) => pitch)].map((pitch) => ({ ...lane.sound, pitch })))
 
 offerRendering()
 

@@ -1,10 +1,9 @@
 /** Notes rendered without being heard, through the same sounds and the same way out, so that they can be measured. */
-import type { PitchedNote } from '@/melody/poly'
 import { makeMaster } from './master'
-import { Sounds } from './sounds'
+import { Sounds, type Sounded } from './sounds'
 
 /** A note with what is usual left out: a drum of the first kit. */
-type Rendered = Pick<PitchedNote, 'pitch' | 'channel' | 'velocity' | 'time' | 'seconds'> & Partial<PitchedNote> & { pitched?: boolean }
+type Rendered = Pick<Sounded, 'pitch' | 'channel' | 'velocity' | 'time' | 'seconds'> & Partial<Sounded>
 /** A controller set at a time: channel, number, value, seconds. */
 type Set = [number, number | string, number, number]
 

@@ -1,7 +1,10 @@
 /** All built-in sounds on one context: kits and voices, through the channels that controllers shape. */
-import { Kit } from '@/drum/kit'
+import { Kit, type DrumNote } from '@/drum/kit'
 import { Channel } from '@/melody/channel'
 import { Poly, type PitchedNote } from '@/melody/poly'
+
+/** A note of a voice, or of a kit. */
+export type Sounded = PitchedNote & DrumNote & { pitched: boolean }
 
 export class Sounds {
   readonly kit: Kit
@@ -22,7 +25,7 @@ export class Sounds {
     return channel
   }
   /** Sound a note; what is returned lets a pitched one go sooner, at a time on the audio clock. */
-  play(note: PitchedNote & { pitched: boolean }): (at: number) => void {
+  play(note: Sounded): (at: number) => void {
     if (note.pitched) return this.poly.play(note)
     this.kit.play(note)
     return () => undefined

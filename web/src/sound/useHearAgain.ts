@@ -30,7 +30,7 @@ export function useHearAgain() {
       notices.trouble(problem)
       return
     }
-    await soundsWith(heard.flatMap((each) => each.notes.map((note) => ({ by: soundOf(note.lane).by, pitch: note.pitch }))))
+    await soundsWith(heard.flatMap((each) => each.notes.map((note) => ({ ...soundOf(note.lane), pitch: note.pitch }))))
     next = { time: now() + LEAD_IN, place: 0 }
     last = stay || passes.length > 1 ? undefined : passes.length
     forgetStruck()

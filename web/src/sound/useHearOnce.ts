@@ -26,7 +26,7 @@ export function useHearOnce(silent: () => boolean) {
     const view = pattern.view
     const lane = view?.lanes.find((each) => each.id === laneId)
     if (!view || !lane || !silent()) return
-    await soundsWith(lane.kind === 'drum' ? lane.drawn.notes.map(([, , pitch]) => ({ by: lane.sound.by, pitch })) : [])
+    await soundsWith(lane.kind === 'drum' ? lane.drawn.notes.map(([, , pitch]) => ({ ...lane.sound, pitch })) : [])
     hush()
     const from = pattern.start
     const at = now() + 0.1
@@ -51,7 +51,7 @@ export function useHearOnce(silent: () => boolean) {
     const lane = pattern.lane
     const pitched = lane?.kind === 'pitched'
     const voice = lane && lane.kind !== 'control' ? lane.sound : { by: 'dry', set: {} }
-    await soundsWith(pitched ? [] : [{ by: voice.by, pitch }])
+    await soundsWith(pitched ? [] : [{ ...voice, pitch }])
     const stop = sound({ ...voice, pitched, lane: `key ${pitch}`, pitch, channel: lane?.channel ?? 16, velocity, time: now() + 0.005, seconds: 30, level: levelOf(pattern.id, lane?.id ?? '') })
     return () => stop?.(now())
   }

@@ -1,0 +1,105 @@
+"""A recording of the musician's own that a drum lane is heard by, and what cuts a drum short. Only
+a page that makes the sounds reads them; notes and files do not change."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Self
+
+from pydantic import Field, model_validator
+
+from lattice.base.clauses import ClauseKind, Fields, Names, Part
+from lattice.base.group import LaneId
+from lattice.base.values import Document, Name, Percent, limits
+from lattice.base.words import choice, number, percent
+from lattice.features.sound import SoundFields
+
+Semitones = Annotated[float, Field(ge=-24, le=24)]
+FadeIn = Annotated[float, Field(ge=0, le=2000)]
+FadeOut = Annotated[float, Field(ge=0, le=5000)]
+
+
+class OwnSound(Document):
+    """A recording, named by the SHA-256 of its file, and how it is trimmed, tuned and faded.
+
+    start, end: percent of its length that are played; tune: semitones, which change its length as
+    on a tape; fade_in, fade_out: milliseconds at either end of what is played.
+    """
+
+    file: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
+    name: Name
+    start: Percent = 0
+    end: Percent = 100
+    tune: Semitones = 0
+    fade_in: FadeIn = 0
+    fade_out: FadeOut = 5
+
+    @model_validator(mode="after")
+    def _something_is_left(self) -> Self:
+        if self.start >= self.end:
+            raise ValueError("A sound is played from a place before the one that it ends at; "
+                             f"from {self.start:g} % to {self.end:g} % leaves nothing of it.")
+        return self
+
+
+class Choke(Document):
+    """The lane whose hits cut this one's sounds short; none, or one that is not there, cuts
+    nothing."""
+
+    by: LaneId | None = None
+
+
+class OwnSoundFields(SoundFields):
+    """A drum lane's recording, in place of the drums of its kit, and what cuts it short."""
+
+    own_sound: OwnSound | None = None
+    choke: Choke | None = None
+
+    @property
+    def recording(self) -> OwnSound | None:
+        """The recording that the lane is heard by as the kind of lane that it is."""
+        return self.own_sound if self.kind == "drum" else None
+
+    @property
+    def choked_by(self) -> str | None:
+        """The lane that cuts it short."""
+        return self.choke.by if self.choke and self.kind == "drum" else None
+
+
+def _parts(lane: OwnSoundFields, names: Names) -> list[Part]:
+    own = lane.recording
+    if own is None:
+        return []
+    return [f"Heard as “{own.name}” from ",
+            percent("own_sound.start", "where the sound begins", own.start, *limits(Percent)),
+            " to ", percent("own_sound.end", "where the sound ends", own.end, *limits(Percent)),
+            ", tuned by ",
+            number("own_sound.tune", "tuning in semitones", own.tune, *limits(Semitones),
+                   step=0.01, text=f"{own.tune:+g}"),
+            " semitones, fading in over ",
+            number("own_sound.fade_in", "fade in, in milliseconds", own.fade_in, *limits(FadeIn)),
+            " ms and out over ",
+            number("own_sound.fade_out", "fade out, in milliseconds", own.fade_out,
+                   *limits(FadeOut)), " ms."]
+
+
+def _choke_parts(lane: OwnSoundFields, names: Names) -> list[Part]:
+    others: dict[Any, str] = {"": "no lane", **{id_: name for id_, name in names.items()
+                                                if id_ != lane.id}}
+    by = lane.choked_by or ""
+    return ["Cut short by ",
+            choice("choke.by", "lane that cuts it short", by if by in others else "", others), "."]
+
+
+def _choke_written(lane: OwnSoundFields, slot: str, value: Any) -> Fields:
+    return {slot: value or None}
+
+
+OWN_SOUND = ClauseKind[OwnSoundFields](
+    "own_sound", "own sound", lambda lane: lane.recording is not None, _parts,
+    cleared=("own_sound",))
+CHOKE = ClauseKind[OwnSoundFields](
+    "choke", "cut short", lambda lane: lane.choke is not None and lane.kind == "drum",
+    _choke_parts, starts={"choke": {}}, cleared=("choke",),
+    possible=lambda lane: lane.kind == "drum",
+    about="its sound ends where another lane is struck", group="how it is heard",
+    writes=_choke_written)
