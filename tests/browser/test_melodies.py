@@ -3,6 +3,8 @@
 import json
 import re
 from collections import Counter
+from itertools import pairwise
+from statistics import median
 from typing import Any
 
 import pytest
@@ -76,7 +78,7 @@ def test_every_voice_is_in_tune_and_ends_in_silence(studio: Studio) -> None:
     studio.own_copy()
     page = studio.page
     for by in VOICES:
-        for pitch in (33, 57, 69, 93):
+        for pitch in (33, 45, 57, 69, 81, 93):
             found = measured(page, [sung(by, pitch)], 4.5, hertz=hertz(pitch))
             assert found["sane"] and 0.02 < found["peak"] <= 0.99, (by, pitch, found)
             assert abs(found["cents"]) < 3, (by, pitch, found)
@@ -198,7 +200,7 @@ def test_a_starting_recipe_is_heard_and_taken(studio: Studio) -> None:
     assert [start["name"] for start in starts] == ["My clave"]
     page.get_by_role("button", name="Take away My clave").click()
     expect(page.get_by_role("button", name="Hear My clave")).to_have_count(0)
-    page.locator("input[type=file][hidden]").set_input_files(files=[{
+    page.locator('input[accept^="application/json"]').set_input_files(files=[{
         "name": "s.json", "mimeType": "application/json",
         "buffer": json.dumps({"starts": starts}).encode()}])
     expect(page.get_by_role("button", name="Hear My clave")).to_be_visible()
@@ -234,7 +236,8 @@ def test_the_simulated_port_gets_everything_and_every_note_ends(studio: Studio) 
     assert kinds["start"] == kinds["stop"] == 1 and kinds["position"] == 1
     assert kinds["controller"] > 20 and kinds["clock"] > 100
     clocks = [event["milliseconds"] for event in events if event["words"] == "clock"]
-    apart = (clocks[-1] - clocks[0]) / (len(clocks) - 1)
+    # The middle, since the sound card's clock stands still for a moment on a busy machine.
+    apart = median(after - before for before, after in pairwise(clocks))
     assert abs(apart - 60_000 / 118 / 24) < 0.2
 
 

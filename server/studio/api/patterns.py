@@ -8,6 +8,7 @@ import orjson
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
+from lattice.base.values import Document
 from lattice.edits import AnyEdit, apply_all
 from lattice.recipe import Recipe
 from lattice.results.why import why
@@ -103,8 +104,10 @@ class ChancesOut(Schema):
 
 
 def json_of(answer: Any, status: int = 200) -> HttpResponse:
-    """An answer that needs no check against its schema, since its types are the schema's."""
-    return HttpResponse(orjson.dumps(answer), content_type="application/json", status=status)
+    """An answer that needs no check against its schema, since its types are the schema's; parts of
+    a recipe in it are whole, neutral fields too."""
+    body = orjson.dumps(answer, default=Document.model_dump)
+    return HttpResponse(body, content_type="application/json", status=status)
 
 
 def pattern_of(request: HttpRequest, pattern_id: int) -> Pattern:
