@@ -234,7 +234,7 @@ def test_a_changed_lane_is_heard_once_while_stopped(studio: Studio) -> None:
     studio.settled(lambda s: "→ 90" in s["history"]["undo"])
     page.wait_for_timeout(300)
     assert page.evaluate("window.struck") == 0
-    page.get_by_label("hear changes while stopped").check()
+    page.get_by_label("hear changes").check()
     studio.type_word("velocity", "91")
     studio.settled(lambda s: "→ 91" in s["history"]["undo"])
     page.wait_for_timeout(1500)

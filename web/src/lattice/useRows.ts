@@ -7,9 +7,9 @@ import { usePattern } from '@/pattern/pattern'
 const GAP = 4
 /** The share that a lane of each kind takes of the room, and its bounds in pixels. */
 const SIZES = {
-  drum: { share: 1, least: 36, most: 96 },
-  pitched: { share: 1.7, least: 52, most: 150 },
-  control: { share: 1.1, least: 40, most: 96 },
+  drum: { share: 1, least: 35, most: 96 },
+  pitched: { share: 1.7, least: 46, most: 150 },
+  control: { share: 1.1, least: 38, most: 96 },
 }
 const TALLER = { share: 3.2, least: 150, most: 320 }
 const MOST_KEPT = 200

@@ -133,7 +133,7 @@ window.onbeforeunload = () => {
           </p>
           <button type="button" class="plain keys" :aria-expanded="keysOpen" @click="keysOpen = !keysOpen">keys</button>
           <button type="button" class="plain keys ports" aria-haspopup="dialog" @click="ports = true">ports</button>
-          <label class="switch"><input v-model="player.hearing" type="checkbox" /> hear changes while stopped</label>
+          <label class="switch" title="While stopped, hear a changed lane once"><input v-model="player.hearing" type="checkbox" /> hear changes</label>
         </section>
         <KeysDrawer v-if="keysOpen" :style="{ '--lane': laneColour }" @close="keysOpen = false" />
         <TrailStrip v-else />
