@@ -1,5 +1,6 @@
 """Measure the page in Chromium while it plays: bench_browser.py ADDRESS SECONDS."""
 
+import json
 import sys
 import time
 
@@ -26,8 +27,8 @@ KEY_TO_PICTURE = """() => {
 }"""
 
 
-def main(address: str, seconds: int) -> None:
-    """Print the figures."""
+def while_editing(address: str, seconds: int) -> None:
+    """Print the figures of a page that plays drums and is edited."""
     with chromium(1280, 800) as page:
         copy = open_copy(page, address, "Sprinklers")
         page.get_by_role("button", name="Downpour", exact=True).click()
@@ -51,6 +52,31 @@ def main(address: str, seconds: int) -> None:
           "   goal 50")
     print(f"least lead of {len(leads)} notes over {seconds} s of playing while editing: "
           f"{leads[0]:.0f} ms, late: {sum(lead < 0 for lead in leads)}   goal over 100, none late")
+
+
+def through_a_port(address: str, seconds: int) -> None:
+    """Print the figures of a page that plays melodies through the simulated port."""
+    with chromium(1280, 800) as page:
+        copy = open_copy(page, address, "Canopy Walk")
+        page.get_by_role("button", name="ports", exact=True).click()
+        page.get_by_label("Port of all lanes").select_option("simulated")
+        page.get_by_role("button", name="Close", exact=True).click()
+        page.get_by_role("button", name="Play", exact=True).click()
+        page.wait_for_timeout(1000 * seconds)
+        page.get_by_role("button", name="Stop", exact=True).click()
+        page.get_by_role("button", name="ports", exact=True).click()
+        with page.expect_download() as saving:
+            page.get_by_role("button", name="save the list").click()
+        ahead = [event["ahead"] for event in json.loads(saving.value.path().read_text())["events"]]
+        ask(page, "DELETE", f"pieces/{copy}")
+    print(f"least lead of {len(ahead)} messages to a port over {seconds} s: {min(ahead):.0f} ms, "
+          f"late: {sum(lead < 0 for lead in ahead)}   goal none late")
+
+
+def main(address: str, seconds: int) -> None:
+    """Print the figures."""
+    while_editing(address, seconds)
+    through_a_port(address, max(5, seconds // 3))
 
 
 if __name__ == "__main__":

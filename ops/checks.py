@@ -32,7 +32,8 @@ def _passes(title: str, command: list[str], cwd: Path = ROOT,
 
 def test(options: argparse.Namespace) -> int:
     """Run the tests that are named, or all: the core's by themselves beside those that need no
-    browser, then those in one, so that nothing else keeps the machine busy then."""
+    browser, the page's own, then those in a browser, so that nothing else keeps the machine busy
+    then."""
     prepare(testing=True)
     with database() as (url, _):
         def run(*arguments: str) -> int:
@@ -46,7 +47,9 @@ def test(options: argparse.Namespace) -> int:
             served = run("tests/ops", "tests/api")
             told, _ = core.communicate()
         print(f"The core by itself:\n{told}", flush=True)
-        return served or core.returncode or run("tests/browser")
+        units = subprocess.run(["npm", "run", "-s", "units"], check=False, cwd=WEB,
+                               env=install_web()).returncode
+        return served or core.returncode or units or run("tests/browser")
 
 
 def check(options: argparse.Namespace) -> int:

@@ -36,10 +36,6 @@ KITS: dict[str, Instrument] = {
     "tin": Instrument("cans, buckets and pipes", {"ring": 50}),
 }
 """The kits of drum lanes."""
-FIRST = {"pitched": "bell", "drum": "dry"}
-"""What a lane is heard by where nothing is said."""
-
-
 class Sound(Document):
     """One of the voices or kits, and those of its controls that stand elsewhere than at first."""
 
@@ -59,6 +55,10 @@ def instrument(name: str) -> Instrument:
     return VOICES.get(name) or KITS[name]
 
 
+FIRST_VOICE, FIRST_KIT = Sound(by="bell"), Sound(by="dry")
+"""What a lane is heard by where nothing is said."""
+
+
 class SoundFields(PitchFields):
     """What the lane is heard by; none: the first voice or kit of its kind. One of another kind of
     lane waits until the lane is of that kind again."""
@@ -71,11 +71,13 @@ class SoundFields(PitchFields):
         fitting = VOICES if self.pitched else KITS
         if self.sound is not None and self.sound.by in fitting:
             return self.sound
-        return Sound(by=FIRST["pitched" if self.pitched else "drum"])
+        return FIRST_VOICE if self.pitched else FIRST_KIT
 
-    def control_of_sound(self, name: str) -> float:
-        """Where a control of the sound stands, in percent."""
-        return self.heard_by.set.get(name, instrument(self.heard_by.by).controls[name])
+    @property
+    def sound_controls(self) -> dict[str, float]:
+        """Where the controls of the sound stand, in percent."""
+        sound = self.heard_by
+        return instrument(sound.by).controls | sound.set
 
 
 def _parts(lane: SoundFields, names: Names) -> list[Part]:
@@ -84,9 +86,9 @@ def _parts(lane: SoundFields, names: Names) -> list[Part]:
     named = {name: (name, each.about) for name, each in fitting.items()}
     parts: list[Part] = ["Heard as " if lane.pitched else "Heard on the kit ",
                          choice("sound.by", "sound", sound.by, named)]
-    for name in instrument(sound.by).controls:
-        parts += [f", {name} ", percent(f"sound.{name}", f"{name} of the {sound.by}",
-                                        lane.control_of_sound(name), *limits(Percent))]
+    for name, value in lane.sound_controls.items():
+        parts += [f", {name} ", percent(f"sound.{name}", f"{name} of the {sound.by}", value,
+                                        *limits(Percent))]
     return [*parts, "."]
 
 
@@ -101,6 +103,6 @@ def _written(lane: SoundFields, slot: str, value: Any) -> Fields:
 VOICE = ClauseKind[SoundFields]("voice", "voice", lambda lane: lane.pitched, _parts,
                                 writes=_written)
 KIT = ClauseKind[SoundFields](
-    "kit", "kit", lambda lane: lane.heard_by.by != FIRST["drum"], _parts,
+    "kit", "kit", lambda lane: lane.heard_by.by != FIRST_KIT.by, _parts,
     starts={"sound": {"by": "tin"}}, cleared=("sound",),
     about="another kit to listen with", group="how it is heard", writes=_written)

@@ -17,7 +17,6 @@ from lattice.base.values import LaneKind, to_json
 from lattice.base.words import Slot
 from lattice.control.words import controller_name
 from lattice.features.own_sound import OwnSound
-from lattice.features.sound import instrument
 from lattice.pitch.key import Key
 from lattice.pitch.names import degree_name, spelling
 from lattice.pitch.offered import Offered, offered
@@ -178,12 +177,10 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> View:
 def _shown(lane: Lane, recipe: Recipe, audible: bool, body: Any) -> ShownLane:
     control = lane.control if lane.kind == "control" else None
     sound = lane.heard_by
-    controls = instrument(sound.by).controls
     return ShownLane(
         lane.id, lane.name, lane.kind, lane.note, note_name(lane.note), lane.channel,
         _scale(lane.key or recipe.key) if lane.pitched else None,
-        ShownSound(sound.by, {name: lane.control_of_sound(name) for name in controls},
-                   lane.recording, lane.choked_by),
+        ShownSound(sound.by, lane.sound_controls, lane.recording, lane.choked_by),
         lane.walks is not None, control and controller_name(control.number),
         control and control.number, control and control.bounds, control and control.move,
         lane.mute, lane.solo, audible, body)

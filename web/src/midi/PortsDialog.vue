@@ -41,7 +41,7 @@ useIntervalFn(() => open.value && simulated.show(), 500)
 function save(): void {
   simulated.show()
   const first = received.value[0]?.time ?? 0
-  const events = received.value.map(({ time, bytes }) => ({ milliseconds: Number((time - first).toFixed(3)), bytes, words: told(bytes) }))
+  const events = received.value.map(({ time, bytes, ahead }) => ({ milliseconds: Number((time - first).toFixed(3)), ahead: Number(ahead.toFixed(3)), bytes, words: told(bytes) }))
   saveJson({ events }, 'simulated-port.json')
 }
 const lead = ref(settings.value.lead)

@@ -63,7 +63,7 @@ export function flush(): void {
     port.send(bytes, time)
   }
 }
-/** End everything now: notes that sound, and what waits. */
+/** End everything now: notes that sound, and what waits. What is sent next begins later than what has left already. */
 export function silence(stop = false): void {
   waiting = []
   // After what has already left for a moment to come.

@@ -6,6 +6,8 @@ export interface Received {
   /** In milliseconds, on the browser's own clock. */
   time: number
   bytes: readonly number[]
+  /** So many milliseconds before its time it was handed over. */
+  ahead: number
 }
 const MOST = 20_000
 
@@ -17,7 +19,7 @@ export const simulated = {
   id: 'simulated',
   name: 'simulated port',
   send(bytes: readonly number[], time: number): void {
-    kept.push({ time, bytes })
+    kept.push({ time, bytes, ahead: time - performance.now() })
     if (kept.length > MOST) kept = kept.slice(-MOST / 2)
   },
   /** Show what has come since. */
