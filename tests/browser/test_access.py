@@ -70,7 +70,7 @@ def test_focus_is_never_lost_and_keys_edit_only_from_the_lattice(studio: Studio)
     expect(page.get_by_role("menuitem", name="Rename …")).to_be_focused()
     press("ArrowDown")
     press("ArrowDown")
-    expect(page.get_by_role("menuitem", name="MIDI channel: 10")).to_be_focused()
+    expect(page.get_by_role("menuitem", name="Own sound from a file …")).to_be_focused()
     press("Escape")
     expect(menu).to_be_focused()
     expect(page.get_by_role("menu")).to_have_count(0)  # one that still closes does not open
