@@ -18,10 +18,11 @@ strands, features, recipe, sentence, play, results, edits, cli.
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
+from lattice.clip.document import Clip
+from lattice.clip.taken import Segment, clip
 from lattice.edits import AnyEdit, apply_all
 from lattice.play import Note, Performance
 from lattice.recipe import Lane, Recipe, read
-from lattice.results.clip import Clip, Segment, clip
 from lattice.results.meeting import meeting_point
 from lattice.results.midi import to_midi
 from lattice.results.view import pictures

@@ -12,9 +12,9 @@ from pathlib import Path
 from typing import Any
 
 from lattice.base.errors import RecipeError
+from lattice.clip.taken import Segment, clip
 from lattice.play import Change, Note, Performance
 from lattice.recipe import Recipe, read
-from lattice.results.clip import Segment, clip
 from lattice.results.meeting import meeting_point
 from lattice.results.midi import TICKS_PER_BEAT, to_midi
 from lattice.results.why import structured

@@ -7,10 +7,10 @@ from typing import Any
 from uuid import uuid4
 
 import pytest
+from lattice.clip.taken import Segment, clip
 from lattice.edits import SetPattern
 from lattice.play import play
 from lattice.recipe import read
-from lattice.results.clip import Segment, clip
 from lattice.results.work import work
 from studio.models import Pattern, Revision, TrailPass
 from studio.stored import history

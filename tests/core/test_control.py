@@ -9,10 +9,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
+from lattice.clip.taken import Segment, clip
 from lattice.edits import SetSlot
 from lattice.play import Change, Performance
 from lattice.recipe import Recipe, read
-from lattice.results.clip import Segment, clip
 from lattice.results.midi import to_midi
 from lattice.results.why import why
 

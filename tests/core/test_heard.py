@@ -8,11 +8,11 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
 from lattice.base.frame import Swing
+from lattice.clip.taken import Segment, clip, heard
 from lattice.edits import AnyEdit, apply_all
 from lattice.features.timing import swung
 from lattice.play import Performance, play
 from lattice.recipe import Recipe, read
-from lattice.results.clip import Segment, clip, heard
 from lattice.time.grain import Timeline
 from pydantic import TypeAdapter
 

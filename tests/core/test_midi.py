@@ -13,11 +13,12 @@ from typing import Any
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from lattice.clip.document import Clip
+from lattice.clip.taken import Segment, clip
 from lattice.edits import SetSlot
 from lattice.pitch.key import Key
 from lattice.play import play
 from lattice.recipe import Recipe
-from lattice.results.clip import Clip, Segment, clip
 from lattice.results.midi import to_midi
 from mido import MidiFile
 

@@ -11,8 +11,8 @@ from mido import Message, MetaMessage, MidiFile, MidiTrack, bpm2tempo
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import half_up
+from lattice.clip.document import Clip, ClipChange, ClipNote
 from lattice.pitch.key import Key
-from lattice.results.clip import Clip, ClipChange, ClipNote
 
 TICKS_PER_BEAT = 960
 LONGEST_DELTA = 0x0FFFFFFF

@@ -9,7 +9,7 @@ from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
-from lattice.results.clip import Clip as CoreClip
+from lattice.clip.document import Clip as CoreClip
 from lattice.results.midi import to_midi
 from ninja import Router, Schema
 

@@ -7,7 +7,7 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
-from lattice.results.clip import ClipChange, ClipNote
+from lattice.clip.document import ClipChange, ClipNote
 from ninja import Router, Schema
 from pydantic import Field
 

@@ -7,9 +7,10 @@ from uuid import UUID
 from django.db import IntegrityError, transaction
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
+from lattice.clip.document import Clip
+from lattice.clip.taken import Segment, clip
 from lattice.edits import AnyEdit, apply_all
 from lattice.play.events import TICK
-from lattice.results.clip import Clip, Segment, clip
 from ninja import Schema
 from pydantic import Field, TypeAdapter, model_validator
 

@@ -2,8 +2,9 @@
 
 from typing import Any
 
+from lattice.clip.document import Clip
+from lattice.clip.taken import Segment, clip
 from lattice.recipe import Recipe
-from lattice.results.clip import Clip, Segment, clip
 from lattice.results.work import work
 from ninja import Schema
 

@@ -1,63 +1,16 @@
-"""Clips: fixed notes with a length, taken from what was heard."""
+"""Clips taken from what was heard."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
-from typing import Annotated
 
-from pydantic import Field
-
-from lattice.base.values import Channel, Document, NoteNumber, Rational, Velocity
+from lattice.clip.document import Clip, ClipChange, ClipLane, ClipNote
 from lattice.control.fields import Number
-from lattice.pitch.key import Key
 from lattice.play import Change, Note, Performance
 from lattice.play.events import one_at_a_time
-from lattice.recipe import Recipe, Tempo
-from lattice.strands.kinds import Controlled
-
-
-class ClipNote(Document):
-    """A note of a clip: start and length in beats from the clip's start."""
-
-    start: Annotated[float, Field(ge=0)]
-    length: Annotated[float, Field(gt=0)]
-    pitch: NoteNumber
-    velocity: Velocity
-    channel: Channel
-    lane: str
-
-
-class ClipChange(Document):
-    """A controller set to a value, in beats from the clip's start."""
-
-    time: Annotated[float, Field(ge=0)]
-    number: Number
-    value: Controlled
-    channel: Channel
-    lane: str
-
-
-class ClipLane(Document):
-    """A lane that plays in a clip, in the order of the pattern."""
-
-    id: str
-    name: str
-
-
-class Clip(Document):
-    """Notes and changes of controllers with a length in beats, and what a file needs besides
-    them."""
-
-    name: str
-    tempo: Tempo
-    meter: tuple[int, int]
-    key: Key = Key()
-    beats: Rational
-    lanes: tuple[ClipLane, ...]
-    notes: tuple[ClipNote, ...]
-    changes: tuple[ClipChange, ...] = ()
+from lattice.recipe import Lane, Recipe
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,17 +62,23 @@ def controlled(segments: Sequence[Segment], start: float, end: float) -> list[Ch
 def clip(name: str, segments: Sequence[Segment], start: float, beats: Fraction) -> Clip:
     """A clip of `beats` from `start` on the listener's time line, note for note."""
     recipe = segments[-1].recipe
-    names = {lane.id: lane.name for segment in segments for lane in segment.recipe.lanes}
+    known = {lane.id: lane for segment in segments for lane in segment.recipe.lanes}
     end = start + float(beats)
     notes = [note for note in heard(segments) if start <= note.start < end]
     changes = controlled(segments, start, end)
     playing = {note.lane for note in notes} | {change.lane for change in changes}
     return Clip(
         name=name, tempo=recipe.tempo, meter=recipe.meter, key=recipe.key, beats=beats,
-        lanes=tuple(ClipLane(id=i, name=n) for i, n in names.items() if i in playing),
+        lanes=tuple(clip_lane(lane) for lane in known.values() if lane.id in playing),
         notes=tuple(ClipNote(start=note.start - start, length=note.length, pitch=note.pitch,
                              velocity=note.velocity, channel=note.channel, lane=note.lane)
                     for note in notes),
         changes=tuple(ClipChange(time=change.time - start, number=change.number,
                                  value=change.value, channel=change.channel, lane=change.lane)
                       for change in changes))
+
+
+def clip_lane(lane: Lane) -> ClipLane:
+    """A lane of a pattern as a clip has it."""
+    return ClipLane(id=lane.id, name=lane.name, kind=lane.kind, sound=lane.sound,
+                    own_sound=lane.own_sound, choked_by=lane.choked_by)

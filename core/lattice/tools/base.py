@@ -1,0 +1,129 @@
+"""What is done to the chosen notes of a clip: each tool a small document, whose words make its
+sentence, and whose code gives other notes for them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Annotated, Any, ClassVar, Self
+
+from pydantic import Field
+
+from lattice.base.clauses import Part
+from lattice.base.draws import Draws
+from lattice.base.errors import RecipeError
+from lattice.base.values import Document, half_up
+from lattice.base.words import Clause, Slot
+from lattice.clip.document import Clip, ClipChange, ClipNote
+from lattice.clip.hand import parted
+from lattice.recipe import refusing
+
+Throw = Annotated[int, Field(gt=-(2**53), lt=2**53)]
+"""The number of a throw: the next one is another throw, the one below is the one before."""
+
+
+@dataclass(frozen=True, slots=True)
+class Chosen:
+    """The notes that a tool works on, in the order of time, out of a clip.
+
+    start, end: in beats, the stretch that they lie in: the whole clip where all notes are chosen,
+    else from the first beginning to the last end.
+    """
+
+    clip: Clip
+    notes: tuple[ClipNote, ...]
+    start: float
+    end: float
+    whole: bool
+
+    @staticmethod
+    def of(clip: Clip, numbers: Sequence[int] | None) -> Chosen:
+        """Notes by their places in the clip, or all of them; RecipeError for a place that there is
+        not."""
+        if numbers is None or len(set(numbers)) == len(clip.notes):
+            return Chosen(clip, clip.notes, 0.0, float(clip.beats), True)
+        notes = tuple(parted(clip, numbers)[1])
+        if not notes:
+            return Chosen(clip, (), 0.0, 0.0, False)
+        return Chosen(clip, notes, notes[0].start, max(note.end for note in notes), False)
+
+
+@dataclass(frozen=True, slots=True)
+class Laid:
+    """What a tool makes: the notes in place of the chosen ones; where the tool works on the clip
+    as a whole, another length in beats and other changes of controllers."""
+
+    notes: Sequence[ClipNote]
+    beats: Fraction | None = None
+    changes: tuple[ClipChange, ...] | None = None
+
+
+class Tool(Document):
+    """A tool; `tool` names it."""
+
+    tool: str
+    label: ClassVar[str]
+    about: ClassVar[str]
+
+    def parts(self) -> Sequence[Part]:
+        """Its sentence; each word is called by the field that it changes."""
+        raise NotImplementedError
+
+    def laid(self, chosen: Chosen) -> Laid:
+        """What it makes of notes; RecipeError where it cannot be done."""
+        raise NotImplementedError
+
+    @property
+    def sentence(self) -> list[Clause]:
+        """The words that it says and that can be changed."""
+        return [Clause(self.tool, self.parts(), self.label, False)]
+
+    def worded(self, name: str, value: Any) -> Self:
+        """The tool with another value for one of its words; RecipeError if it does not fit."""
+        word = next((part for part in self.parts()
+                     if isinstance(part, Slot) and part.slot == name), None)
+        if word is None:
+            raise RecipeError(f"“{self.label}” has no word “{name[:40]}”.")
+        with refusing():
+            return type(self).model_validate(
+                self.model_dump(mode="json") | {name: word.accept(value)})
+
+
+class Thrown(Tool):
+    """A tool with chance in it; another throw gives other draws. A note's draws depend on nothing
+    but the throw, its lane, place and pitch."""
+
+    throw: Throw = 0
+
+    def draw(self, note: ClipNote, purpose: str, number: int = 0) -> float:
+        """A draw in [0, 1) of a note."""
+        return Draws(self.throw, 0, note.lane)(f"{self.tool} {purpose}", *note.address, number)
+
+
+def each(chosen: Chosen, change: Callable[[ClipNote], dict[str, Any]]) -> Laid:
+    """Every chosen note changed by itself, and kept within the clip: beginning in it, and with a
+    velocity of 1 to 127."""
+    last = float(chosen.clip.beats) - 1 / 960
+    return Laid([changed(note, last, **change(note)) for note in chosen.notes])
+
+
+def changed(note: ClipNote, last: float, *, start: float | None = None,
+            length: float | None = None, velocity: float | None = None,
+            pitch: int | None = None) -> ClipNote:
+    """A note with other values: no sooner than 0 and no later than `last`, at least 1/960 of a
+    beat long, with a velocity of 1 to 127, its pitch brought into 0 to 127 by octaves."""
+    fields: dict[str, Any] = {}
+    if start is not None:
+        fields["start"] = min(max(start, 0.0), last)
+    if length is not None:
+        fields["length"] = max(length, 1 / 960)
+    if velocity is not None:
+        fields["velocity"] = min(127, max(1, half_up(velocity)))
+    if pitch is not None:
+        while pitch > 127:
+            pitch -= 12
+        while pitch < 0:
+            pitch += 12
+        fields["pitch"] = pitch
+    return note.model_copy(update=fields)

@@ -1,0 +1,48 @@
+"""Double, halve or stretch time."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from fractions import Fraction
+from typing import Annotated, Literal
+
+from pydantic import AfterValidator
+
+from lattice.base.clauses import Part
+from lattice.base.errors import RecipeError
+from lattice.base.values import Rational, Within, limits
+from lattice.base.words import fraction
+from lattice.tools.base import Chosen, Laid, Tool
+
+Times = Annotated[Rational, AfterValidator(Within(
+    Fraction(1, 16), Fraction(16), "Time is stretched by 1/16 to 16."))]
+MOST_BEATS = 16_384
+
+
+class Stretch(Tool):
+    """Make everything so many times as long, from the beginning of what is chosen; of a whole
+    clip its length too."""
+
+    tool: Literal["stretch"] = "stretch"
+    label = "stretch time"
+    about = "double, halve, or any ratio"
+    times: Times = Fraction(2)
+
+    def parts(self) -> Sequence[Part]:
+        return ["Stretch time to ",
+                fraction("times", "times as long", self.times, *limits(Times),
+                         ["1/4", "1/2", "2/3", "3/4", "4/3", "3/2", "2", "4"]),
+                " of its length."]
+
+    def laid(self, chosen: Chosen) -> Laid:
+        clip, times = chosen.clip, float(self.times)
+        beats = clip.beats * self.times if chosen.whole else None
+        if beats is not None and beats > MOST_BEATS:
+            raise RecipeError(f"A clip lasts up to {MOST_BEATS:,} beats; stretch it less.")
+        last = float(beats or clip.beats) - 1 / 960
+        notes = [note.model_copy(update={
+            "start": chosen.start + (note.start - chosen.start) * times,
+            "length": note.length * times}) for note in chosen.notes]
+        changes = tuple(change.model_copy(update={"time": change.time * times})
+                        for change in clip.changes) if chosen.whole else None
+        return Laid([note for note in notes if note.start <= last], beats, changes)

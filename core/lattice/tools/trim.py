@@ -1,0 +1,55 @@
+"""Trim the clip."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from fractions import Fraction
+from typing import Literal
+
+from lattice.base.clauses import Part
+from lattice.base.errors import RecipeError
+from lattice.base.values import Rational
+from lattice.base.words import fraction
+from lattice.clip.document import ClipChange
+from lattice.tools.base import Chosen, Laid, Tool
+
+MOST_BEATS = 16_384
+
+
+class Trim(Tool):
+    """Keep a stretch of the clip, from one beat to another, counted from 0; the clip is as long as
+    that then, and longer than before where the stretch ends after it. Notes that begin before the
+    stretch go, those that hang over its end are cut; controllers begin as they stood. Works on
+    the whole clip, whatever is chosen."""
+
+    tool: Literal["trim"] = "trim"
+    label = "trim"
+    about = "keep a stretch, or make the clip longer"
+    start: Rational = Fraction(0)
+    end: Rational = Fraction(4)
+
+    def parts(self) -> Sequence[Part]:
+        most = Fraction(MOST_BEATS)
+        return ["Keep from beat ", fraction("start", "first beat", self.start, Fraction(0), most,
+                                            ["0", "4", "8", "16"]),
+                " to beat ", fraction("end", "beat at its end", self.end, Fraction(1, 16), most,
+                                      ["4", "8", "16", "32"]), ", counted from 0."]
+
+    def laid(self, chosen: Chosen) -> Laid:
+        if not 0 <= self.start < self.end <= MOST_BEATS:
+            raise RecipeError("A stretch ends after it begins, within 0 to "
+                              f"{MOST_BEATS:,} beats.")
+        start, end = float(self.start), float(self.end)
+        notes = [note.model_copy(update={
+            "start": note.start - start, "length": min(note.length, end - note.start)})
+            for note in chosen.clip.notes if start <= note.start < end]
+        stood: dict[tuple[int, int | str], ClipChange] = {}
+        later = []
+        for change in chosen.clip.changes:
+            if change.time <= start:
+                stood[change.channel, change.number] = change
+            elif change.time < end:
+                later.append(change)
+        changes = [change.model_copy(update={"time": max(0.0, change.time - start)})
+                   for change in (*stood.values(), *later)]
+        return Laid(notes, self.end - self.start, tuple(changes))
