@@ -47,15 +47,24 @@ class Pattern(models.Model):
         return self.name
 
 
-class Revision(models.Model):
-    """One state of a pattern's recipe; never changed once written."""
+class State(models.Model):
+    """One state of something that has a history; never changed once written. `parent` is the state
+    before it, `label` the change that led here."""
 
-    pattern = models.ForeignKey(Pattern, models.CASCADE, related_name="revisions")
     parent = models.ForeignKey("self", models.CASCADE, null=True, related_name="children")
     key = models.UUIDField(null=True)
-    recipe: Any = models.JSONField()
     label = models.CharField(max_length=200)
     created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        abstract = True
+
+
+class Revision(State):
+    """One state of a pattern's recipe."""
+
+    pattern = models.ForeignKey(Pattern, models.CASCADE, related_name="revisions")
+    recipe: Any = models.JSONField()
 
     class Meta:
         constraints = (models.UniqueConstraint(fields=("pattern", "key"),
@@ -88,13 +97,15 @@ class TrailPass(models.Model):
 
 
 class Clip(models.Model):
-    """Fixed notes on the Shelf, and the passes that they were taken from."""
+    """Fixed notes on the Shelf, and the passes that they were taken from; `head` and `moved` as of
+    a pattern."""
 
     piece = models.ForeignKey(Piece, models.CASCADE, related_name="clips")
     pattern = models.ForeignKey(Pattern, models.SET_NULL, null=True, related_name="clips")
     name = models.CharField(max_length=80)
     key = models.UUIDField(null=True)
-    document: Any = models.JSONField()
+    head = models.ForeignKey("ClipRevision", models.RESTRICT, null=True, related_name="+")
+    moved = models.UUIDField(null=True)
     segments: Any = models.JSONField()
     created = models.DateTimeField(auto_now_add=True)
     deleted = models.DateTimeField(null=True, blank=True)
@@ -105,6 +116,20 @@ class Clip(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+
+class ClipRevision(State):
+    """One state of a clip's notes."""
+
+    clip = models.ForeignKey(Clip, models.CASCADE, related_name="revisions")
+    document: Any = models.JSONField()
+
+    class Meta:
+        constraints = (models.UniqueConstraint(fields=("clip", "key"),
+                                               name="one_clip_revision_a_key"),)
+
+    def __str__(self) -> str:
+        return f"{self.clip_id}: {self.label}"
 
 
 class SoundFile(models.Model):

@@ -7,7 +7,15 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from studio.api import api
-from studio.models import Clip, OwnStart, Pattern, Piece, SoundFile, TrailPass
+from studio.models import (
+    Clip,
+    ClipRevision,
+    OwnStart,
+    Pattern,
+    Piece,
+    SoundFile,
+    TrailPass,
+)
 
 from tests.api.conftest import Musician
 from tests.recordings import digest, keep, recording
@@ -22,6 +30,10 @@ BODIES: dict[str, Any] = {
     "undo": {"revision": 1, "end": 4}, "redo": {"revision": 1, "end": 4}, "trail": PASS,
     "keep": {"bars": 1}, "duplicate": None, "restore": None}
 """A body for each kind of call that takes more than a name."""
+CLIP_BODIES: dict[str, Any] = {
+    "try": {"revision": 2, "tool": {"tool": "pull"}}, "undo": {"revision": 2},
+    "redo": {"revision": 2}, "edits": {"revision": 2, "edits": [
+        {"do": "louden_notes", "notes": [0], "by": 1}]}}
 
 
 def calls() -> list[tuple[str, str]]:
@@ -35,7 +47,8 @@ def calls() -> list[tuple[str, str]]:
 def body_of(method: str, path: str) -> Any:
     if method in ("get", "delete"):
         return None
-    return BODIES.get(path.rsplit("/", 1)[-1], {"name": "Boiler"})
+    bodies = CLIP_BODIES if path.startswith("clips") else {}
+    return (BODIES | bodies).get(path.rsplit("/", 1)[-1], {"name": "Boiler"})
 
 
 @pytest.fixture
@@ -52,12 +65,14 @@ def place(fern: Musician) -> dict[str, Any]:
     assert keep(fern, recording())[0] == 200
     return {"start_id": start["id"], "piece_id": piece, "pattern_id": pattern,
             "pass_id": heard["id"], "clip_id": clip["id"], "revision": revision,
+            "clip_revision": ClipRevision.objects.get(clip=clip["id"]).pk,
             "digest": digest(recording())}
 
 
 def filled(body: Any, place: dict[str, int]) -> Any:
     """The body with Fern's revision and pattern in it."""
     text = json.dumps(body).replace('"revision": 1', f'"revision": {place["revision"]}')
+    text = text.replace('"revision": 2', f'"revision": {place["clip_revision"]}')
     return json.loads(text.replace('"source": 1', f'"source": {place["pattern_id"]}'))
 
 
@@ -67,7 +82,7 @@ def test_nobody_s_call_reaches_what_is_another_s(
 
     def everything() -> list[Any]:
         return [list(model.objects.order_by("pk").values())
-                for model in (Piece, Pattern, TrailPass, Clip, OwnStart, SoundFile)]
+                for model in (Piece, Pattern, TrailPass, Clip, ClipRevision, OwnStart, SoundFile)]
 
     before = everything()
     mine = [call for call in calls() if "{" in call[1]]

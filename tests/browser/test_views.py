@@ -278,7 +278,8 @@ def test_a_theme_is_kept_and_motion_is_reduced_when_asked(studio: Studio) -> Non
     page.get_by_role("button", name="Play", exact=True).click()
     page.wait_for_timeout(1500)
     row = page.locator("canvas.row").first
-    left, wide = row.evaluate("(row) => [row.offsetLeft, row.clientWidth]")
+    left, wide = row.evaluate("(row) => [row.getBoundingClientRect().left - row.closest('.rows')"
+                              ".getBoundingClientRect().left, row.clientWidth]")
     for _ in range(12):
         at = page.evaluate("new DOMMatrix(getComputedStyle("
                            "document.querySelector('.playhead')).transform).e")

@@ -6,7 +6,7 @@ from lattice.base.errors import RecipeError, told
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
-from studio.api import clips, heard, library, patterns, pieces, session, sounds
+from studio.api import clip_edits, clips, heard, library, patterns, pieces, session, sounds
 from studio.api.reading import UNREADABLE, NotToBeKept, StrictParser, strictly
 from studio.api.signed_in import owner_now
 from studio.page import OUT_OF_DATE
@@ -18,6 +18,7 @@ api.add_router("", pieces.router)
 api.add_router("", patterns.router)
 api.add_router("", heard.router)
 api.add_router("", clips.router)
+api.add_router("", clip_edits.router)
 api.add_router("", library.router)
 api.add_router("", sounds.router)
 

@@ -15,6 +15,7 @@ from ninja import Router, Schema
 
 from studio.api.names import NameIn
 from studio.models import Clip, Piece
+from studio.stored.clips import notes_of
 from studio.worked_out.thumbs import Thumb, thumb
 
 router = Router(tags=["clips"])
@@ -31,7 +32,7 @@ class ClipOut(Schema):
 
 def core_clip(clip: Clip) -> CoreClip:
     """The clip's notes, under the name that it has now."""
-    return CoreClip.model_validate(clip.document | {"name": clip.name})
+    return notes_of(clip.head_id).model_copy(update={"name": clip.name})
 
 
 def clip_out(clip: Clip) -> dict[str, Any]:

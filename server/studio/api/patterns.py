@@ -20,6 +20,7 @@ from studio.api.pieces import patterns_of
 from studio.api.signed_in import owner_lately
 from studio.models import Pattern
 from studio.stored import history
+from studio.stored.revisions import StaleEdit, history_of
 from studio.worked_out.limits import MOST_WORK, TOO_DENSE, check_edits
 from studio.worked_out.look import View, look
 from studio.worked_out.recipes import belongs, recipe_of
@@ -126,7 +127,7 @@ def _tried(owner: int, pattern_id: int, data: LookIn | WhyIn) -> Recipe:
 def _state(pattern: Pattern, wanted: Wanted) -> dict[str, Any]:
     recipe = recipe_of(pattern.head_id)
     return {"id": pattern.id, "name": pattern.name, "revision": pattern.head_id,
-            "history": history.history_of(pattern),
+            "history": history_of(pattern),
             "view": look(recipe, wanted.start, wanted.end, wanted.chosen)}
 
 
@@ -173,10 +174,10 @@ def _changed(wanted: Wanted, change: Callable[..., Pattern], *arguments: Any) ->
     """The state after a change; 409 with the newer state where the pattern has moved on."""
     try:
         return json_of(_state(change(*arguments), wanted))
-    except history.StaleEdit as stale:
+    except StaleEdit as stale:
         return json_of({
             "detail": "This pattern was changed in another window; here is the newer state.",
-            "tried": stale.tried, "state": _state(stale.pattern, wanted)}, status=409)
+            "tried": stale.tried, "state": _state(stale.thing, wanted)}, status=409)
 
 
 @router.post("/patterns/{pattern_id}/why", response=WhyOut, auth=owner_lately)

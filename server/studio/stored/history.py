@@ -13,19 +13,12 @@ from lattice.edits import Edit
 from lattice.recipe import Recipe
 
 from studio.models import Pattern, Piece, Revision
+from studio.stored import revisions
 from studio.worked_out.limits import check_edits, check_playable
 from studio.worked_out.recipes import recipe_of, remember
 
 SHARED = ("tempo", "meter", "key")
 """What belongs to the piece, and so is the same in all its patterns."""
-
-
-class StaleEdit(Exception):
-    """The edit was made on a revision that is no longer the pattern's newest."""
-
-    def __init__(self, pattern: Pattern, tried: str) -> None:
-        super().__init__(tried)
-        self.pattern, self.tried = pattern, tried
 
 
 def begin(piece: Piece, name: str, recipe: Recipe, key: UUID | None = None) -> Pattern:
@@ -42,7 +35,7 @@ def store(owner: int, pattern_id: int, revision: int, edits: Sequence[Edit],
     if the pattern is not this owner's. Edits whose `key` was stored before are left as they are."""
     check_edits(edits)
     with _locked_pattern(owner, pattern_id) as pattern:
-        if _stored_before(pattern, revision, key, edits):
+        if revisions.stored_before(pattern, revision, key, lambda: _tried(pattern, edits)):
             return pattern
         before = recipe_of(revision)
         recipe, labels = before, []
@@ -60,7 +53,7 @@ def fill(owner: int, pattern_id: int, source: int, revision: int,
     """Give a pattern the lanes and the frame of another of its piece, as one revision; StaleEdit
     and Http404 as for edits."""
     with _locked_pattern(owner, pattern_id) as pattern:
-        if _stored_before(pattern, revision, key):
+        if revisions.stored_before(pattern, revision, key, str):
             return pattern
         other = get_object_or_404(pattern.piece.patterns, pk=source, deleted=None)
         given, before = recipe_of(other.head_id), recipe_of(revision)
@@ -75,22 +68,9 @@ def move(owner: int, pattern_id: int, revision: int, back: bool,
     """Undo (`back`) or redo one revision; nothing happens at either end, nor where the last move
     had this `key`. StaleEdit and Http404 as for edits."""
     with _locked_pattern(owner, pattern_id) as pattern:
-        if key is not None and pattern.moved == key:
-            return pattern
-        if pattern.head_id != revision:
-            raise _stale(pattern, ())
-        before = pattern.head
-        target = before.parent if back else newest_child(before)
-        if target is not None:
-            pattern.head, pattern.moved = target, key
-            pattern.save(update_fields=["head", "moved"])
-            _share(pattern, recipe_of(target.id), recipe_of(before.id))
+        if revisions.step(pattern, revision, back, key):
+            _share(pattern, recipe_of(pattern.head_id), recipe_of(revision))
     return pattern
-
-
-def newest_child(revision: Revision) -> Revision | None:
-    """The revision that redo leads to."""
-    return revision.children.defer("recipe").order_by("-id").first()
 
 
 _SEEDS = """
@@ -115,13 +95,6 @@ def earlier_chances(pattern: Pattern, lane: str | None) -> tuple[list[int], list
     return pattern_seeds[1:], lane_seeds[1:]
 
 
-def history_of(pattern: Pattern) -> dict[str, Any]:
-    """Whether there is something to undo and to redo, and what it was."""
-    head = pattern.head
-    redo = head.children.order_by("-id").values_list("label", flat=True).first()
-    return {"undo": head.label if head.parent_id else None, "redo": redo}
-
-
 @contextmanager
 def locked(**piece: Any) -> Iterator[Piece]:
     """Nobody else changes anything in the piece that these fields name (Http404 if there is none):
@@ -141,23 +114,12 @@ def _locked_pattern(owner: int, pattern_id: int) -> Iterator[Pattern]:
         yield pattern
 
 
-def _stored_before(pattern: Pattern, revision: int, key: UUID | None,
-                   edits: Sequence[Edit] = ()) -> bool:
-    """Whether what is asked for on `revision` was stored already, under this key; StaleEdit if it
-    was not, and the pattern has moved on since."""
-    if pattern.head_id == revision:
-        return False
-    if key is not None and pattern.revisions.filter(key=key).exists():
-        return True
-    raise _stale(pattern, edits)
-
-
-def _stale(pattern: Pattern, edits: Sequence[Edit]) -> StaleEdit:
+def _tried(pattern: Pattern, edits: Sequence[Edit]) -> str:
+    """Edits in words, as seen from the newer state."""
     try:
-        tried = "; ".join(edit.describe(recipe_of(pattern.head_id)) for edit in edits)
+        return "; ".join(edit.describe(recipe_of(pattern.head_id)) for edit in edits)
     except ValueError:
-        tried = "your change"
-    return StaleEdit(pattern, tried or "undo")
+        return "your change"
 
 
 def _append(pattern: Pattern, recipe: Recipe, label: str, before: Recipe | None = None,
@@ -165,10 +127,8 @@ def _append(pattern: Pattern, recipe: Recipe, label: str, before: Recipe | None 
     """Store a recipe as the pattern's newest revision, once it is known that it can be opened."""
     check_playable(recipe, before)
     document = to_json(recipe)
-    pattern.head = Revision.objects.create(pattern=pattern, parent=pattern.head, key=key,
-                                           recipe=document, label=label)
-    pattern.save(update_fields=["head"])
-    remember(pattern.head.id, recipe, document)
+    revisions.append(pattern, Revision(pattern=pattern, key=key, recipe=document, label=label))
+    remember(pattern.head_id, recipe, document)
 
 
 def _share(pattern: Pattern, recipe: Recipe, before: Recipe) -> None:

@@ -6,7 +6,6 @@ from uuid import UUID
 
 from django.db import IntegrityError, transaction
 from lattice.base.errors import RecipeError
-from lattice.base.values import to_json
 from lattice.clip.document import Clip
 from lattice.clip.taken import Segment, clip
 from lattice.edits import AnyEdit, apply_all
@@ -15,6 +14,7 @@ from ninja import Schema
 from pydantic import Field, TypeAdapter, model_validator
 
 from studio import models
+from studio.stored import clips
 from studio.worked_out.limits import (
     MOST_FOR_A_CLIP,
     MOST_WORK,
@@ -136,8 +136,5 @@ def shelve(pattern: models.Pattern, segments: list[dict[str, Any]], start: float
            name: str, key: UUID | None = None) -> models.Clip:
     """Lay a clip of these segments on the Shelf; one that lies there under this key stays."""
     taken = take(name, segments, start, beats)
-    fields = {"pattern": pattern, "name": name, "document": to_json(taken), "segments": segments}
-    if key is None:
-        return models.Clip.objects.create(piece=pattern.piece, **fields)
-    return models.Clip.objects.get_or_create(piece=pattern.piece, key=key, defaults=fields)[0]
+    return clips.shelve(pattern.piece, taken, key, pattern=pattern, segments=segments)
 

@@ -179,7 +179,7 @@ def _shown(lane: Lane, recipe: Recipe, audible: bool, body: Any) -> ShownLane:
     sound = lane.heard_by
     return ShownLane(
         lane.id, lane.name, lane.kind, lane.note, note_name(lane.note), lane.channel,
-        _scale(lane.key or recipe.key) if lane.pitched else None,
+        scale_of(lane.key or recipe.key) if lane.pitched else None,
         ShownSound(sound.by, lane.sound_controls, lane.recording, lane.choked_by),
         lane.walks is not None, control and controller_name(control.number),
         control and control.number, control and control.bounds, control and control.move,
@@ -187,7 +187,8 @@ def _shown(lane: Lane, recipe: Recipe, audible: bool, body: Any) -> ShownLane:
 
 
 @lru_cache(512)
-def _scale(key: Key) -> ShownScale:
+def scale_of(key: Key) -> ShownScale:
+    """What pitches in a key stand on."""
     degrees = [key.degree_of(pitch) for pitch in range(12)]
     return ShownScale(key.root, key.notes, list(spelling(key)),
                       [None if degree is None else degree_name(degree) for degree in degrees])

@@ -556,6 +556,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clips/{clip_id}/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Clip
+         * @description A clip as it stands.
+         */
+        get: operations["studio_api_clip_edits_read_clip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip_id}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Tool
+         * @description A tool's sentence, and the clip with it laid in; nothing is stored.
+         */
+        post: operations["studio_api_clip_edits_try_tool"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip_id}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Edit Clip
+         * @description Store changes as one state; 409 with the newer state if the clip has moved on.
+         */
+        post: operations["studio_api_clip_edits_edit_clip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Clip
+         * @description Go back one state.
+         */
+        post: operations["studio_api_clip_edits_undo_clip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip_id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo Clip
+         * @description Go forward one state.
+         */
+        post: operations["studio_api_clip_edits_redo_clip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library": {
         parameters: {
             query?: never;
@@ -2379,6 +2479,748 @@ export interface components {
             key?: string | null;
         };
         /**
+         * ClipRow
+         * @description A lane of a clip. drums: the names of its notes, by their numbers, of a drum lane.
+         */
+        ClipRow: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "drum" | "pitched" | "control";
+            /** Channel */
+            channel: number;
+            sound: components["schemas"]["ShownSound"];
+            /** Drums */
+            drums: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * ClipState
+         * @description A clip as it stands: its newest state and its past, the places of the notes that were just
+         *     changed, a view of it, and the tools for it. of: what it was taken from, in words.
+         */
+        ClipState: {
+            /** Id */
+            id: number;
+            /** Revision */
+            revision: number;
+            history: components["schemas"]["HistoryOut"];
+            /** Chosen */
+            chosen: number[];
+            /** Of */
+            of: string;
+            view: components["schemas"]["ClipView"];
+            /** Tools */
+            tools: components["schemas"]["ToolOut"][];
+        };
+        /**
+         * ClipView
+         * @description A clip. notes: [start, length, pitch, velocity, lane's place], in the order of time, each
+         *     known by its place; changes: [time, controller, value, lane's place]; in beats.
+         */
+        ClipView: {
+            /** Name */
+            name: string;
+            /** Tempo */
+            tempo: number;
+            /** Meter */
+            meter: [
+                number,
+                number
+            ];
+            /** Bar Beats */
+            bar_beats: number;
+            /** Beats */
+            beats: number;
+            scale: components["schemas"]["ShownScale"];
+            /** Lanes */
+            lanes: components["schemas"]["ClipRow"][];
+            /** Notes */
+            notes: [
+                number,
+                number,
+                number,
+                number,
+                number
+            ][];
+            /** Changes */
+            changes: [
+                number,
+                number | string,
+                number,
+                number
+            ][];
+        };
+        /**
+         * ToolOut
+         * @description A tool that can be used: its document as it begins, and what it does in a few words.
+         */
+        ToolOut: {
+            /** Tool */
+            tool: {
+                [key: string]: unknown;
+            };
+            /** Label */
+            label: string;
+            /** About */
+            about: string;
+        };
+        /**
+         * Tried
+         * @description A tool as it stands, its sentence, and the clip as it would be; chosen: the places of the
+         *     notes that it made.
+         */
+        Tried: {
+            /** Tool */
+            tool: {
+                [key: string]: unknown;
+            };
+            /** Sentence */
+            sentence: components["schemas"]["Clause"][];
+            view: components["schemas"]["ClipView"];
+            /** Chosen */
+            chosen: number[];
+        };
+        /**
+         * Accent
+         * @description Make every n-th of the chosen notes louder, counted in time from `first` on; notes that
+         *     begin together count once.
+         */
+        Accent: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            tool: "accent";
+            /**
+             * Every
+             * @default 4
+             */
+            every?: number;
+            /**
+             * First
+             * @default 1
+             */
+            first?: number;
+            /**
+             * Add
+             * @default 20
+             */
+            add?: number;
+            /**
+             * Of
+             * @default lane
+             * @enum {string}
+             */
+            of?: "lane" | "all";
+        };
+        /**
+         * Fill
+         * @description Play the clip round so many times, and in the last beats of the last stir a share of the
+         *     notes and split another into strokes. Works on the whole clip, whatever is chosen.
+         */
+        Fill: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            tool: "fill";
+            /**
+             * Throw
+             * @default 0
+             */
+            throw?: number;
+            /**
+             * Rounds
+             * @default 4
+             */
+            rounds?: number;
+            /**
+             * Beats
+             * @default 4
+             */
+            beats?: string | number;
+            /**
+             * Stir
+             * @default 50
+             */
+            stir?: number;
+            /**
+             * Split
+             * @default 20
+             */
+            split?: number;
+            /**
+             * Strokes
+             * @default 3
+             */
+            strokes?: number;
+        };
+        /**
+         * Lengthen
+         * @description Give notes a share of their length, or of the way to the next note of their lane (the last
+         *     one's to the clip's end).
+         */
+        Lengthen: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            tool: "lengthen";
+            /**
+             * Share
+             * @default 150
+             */
+            share?: number;
+            /**
+             * Of
+             * @default own
+             * @enum {string}
+             */
+            of?: "own" | "next";
+        };
+        /**
+         * Loosen
+         * @description Move each note by up to so many milliseconds either way, and make it so much louder or
+         *     softer at the most; drawn evenly.
+         */
+        Loosen: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            tool: "loosen";
+            /**
+             * Throw
+             * @default 0
+             */
+            throw?: number;
+            /**
+             * Time
+             * @default 12
+             */
+            time?: number;
+            /**
+             * Velocity
+             * @default 8
+             */
+            velocity?: number;
+        };
+        /**
+         * Louder
+         * @description Scale velocities, then add to them; what would be beyond 1 to 127 stays there.
+         */
+        Louder: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            tool: "louder";
+            /**
+             * Scale
+             * @default 100
+             */
+            scale?: number;
+            /**
+             * Add
+             * @default 10
+             */
+            add?: number;
+        };
+        /**
+         * Mirror
+         * @description What was above is below: mirror the pitches of pitched lanes, about their first note or
+         *     about the middle between the lowest and the highest.
+         */
+        Mirror: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            tool: "mirror";
+            /**
+             * Around
+             * @default first
+             * @enum {string}
+             */
+            around?: "first" | "middle";
+            /**
+             * Unit
+             * @default degrees
+             * @enum {string}
+             */
+            unit?: "degrees" | "semitones";
+        };
+        /**
+         * Pull
+         * @description Move notes a share of the way to the nearest place of a grid; each second step of the grid
+         *     may swing.
+         */
+        Pull: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            tool: "pull";
+            /**
+             * Share
+             * @default 100
+             */
+            share?: number;
+            /**
+             * Step
+             * @default 1/16
+             */
+            step?: string | number;
+            /**
+             * Swing
+             * @default 50
+             */
+            swing?: number;
+            /**
+             * What
+             * @default beginnings
+             * @enum {string}
+             */
+            what?: "beginnings" | "ends" | "both";
+        };
+        /**
+         * Rotate
+         * @description Move notes later by so many steps; what goes over the end comes in again at the start, of
+         *     the clip where all is chosen, else of what is chosen.
+         */
+        Rotate: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            tool: "rotate";
+            /**
+             * By
+             * @default 1
+             */
+            by?: number;
+            /**
+             * Step
+             * @default 1/16
+             */
+            step?: string | number;
+        };
+        /**
+         * Split
+         * @description Split each note into strokes over its length, from one loudness to another in percent of
+         *     its own; `curve` as for rolls.
+         */
+        Split: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            tool: "split";
+            /**
+             * Strokes
+             * @default 3
+             */
+            strokes?: number;
+            /**
+             * First
+             * @default 100
+             */
+            first?: number;
+            /**
+             * Last
+             * @default 60
+             */
+            last?: number;
+            /**
+             * Curve
+             * @default even
+             * @enum {string}
+             */
+            curve?: "even" | "gathering" | "slackening";
+        };
+        /**
+         * Squeeze
+         * @description Bring velocities a share of the way to one of them.
+         */
+        Squeeze: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            tool: "squeeze";
+            /**
+             * Share
+             * @default 50
+             */
+            share?: number;
+            /**
+             * To
+             * @default 96
+             */
+            to?: number;
+        };
+        /**
+         * Stir
+         * @description Move a share of the notes at random: by 1 to so many steps either way, never out of the
+         *     stretch, where there is room for them; and those of pitched lanes by 1 to so many degrees.
+         */
+        Stir: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            tool: "stir";
+            /**
+             * Throw
+             * @default 0
+             */
+            throw?: number;
+            /**
+             * Share
+             * @default 50
+             */
+            share?: number;
+            /**
+             * Steps
+             * @default 2
+             */
+            steps?: number;
+            /**
+             * Step
+             * @default 1/16
+             */
+            step?: string | number;
+            /**
+             * Within
+             * @default chosen
+             * @enum {string}
+             */
+            within?: "chosen" | "clip";
+            /**
+             * Degrees
+             * @default 0
+             */
+            degrees?: number;
+        };
+        /**
+         * Stretch
+         * @description Make everything so many times as long, from the beginning of what is chosen; of a whole
+         *     clip its length too.
+         */
+        Stretch: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            tool: "stretch";
+            /**
+             * Times
+             * @default 2
+             */
+            times?: string | number;
+        };
+        /**
+         * Thin
+         * @description Take away a share of the notes; of the chosen ones so many go, rounded.
+         */
+        Thin: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            tool: "thin";
+            /**
+             * Throw
+             * @default 0
+             */
+            throw?: number;
+            /**
+             * Share
+             * @default 25
+             */
+            share?: number;
+            /**
+             * How
+             * @default random
+             * @enum {string}
+             */
+            how?: "random" | "softest" | "shortest";
+        };
+        /**
+         * Transpose
+         * @description Move the notes of pitched lanes up or down; drums stay. Beyond 0 to 127 they are brought
+         *     back by octaves.
+         */
+        Transpose: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            tool: "transpose";
+            /**
+             * By
+             * @default 2
+             */
+            by?: number;
+            /**
+             * Unit
+             * @default degrees
+             * @enum {string}
+             */
+            unit?: "degrees" | "semitones";
+        };
+        /**
+         * Trim
+         * @description Keep a stretch of the clip, from one beat to another, counted from 0; the clip is as long as
+         *     that then, and longer than before where the stretch ends after it. Notes that begin before the
+         *     stretch go, those that hang over its end are cut; controllers begin as they stood. Works on
+         *     the whole clip, whatever is chosen.
+         */
+        Trim: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            tool: "trim";
+            /**
+             * Start
+             * @default 0
+             */
+            start?: string | number;
+            /**
+             * End
+             * @default 4
+             */
+            end?: string | number;
+        };
+        /**
+         * TryIn
+         * @description A tool to try on the notes with these places, or on all; `slot` names a word of it that
+         *     takes a new `value` first.
+         */
+        TryIn: {
+            /** Revision */
+            revision: number;
+            /** Tool */
+            tool: components["schemas"]["Pull"] | components["schemas"]["Loosen"] | components["schemas"]["Stir"] | components["schemas"]["Louder"] | components["schemas"]["Squeeze"] | components["schemas"]["Accent"] | components["schemas"]["Transpose"] | components["schemas"]["Mirror"] | components["schemas"]["Lengthen"] | components["schemas"]["TurnRound"] | components["schemas"]["Stretch"] | components["schemas"]["Trim"] | components["schemas"]["Rotate"] | components["schemas"]["Thin"] | components["schemas"]["Split"] | components["schemas"]["Fill"];
+            /** Notes */
+            notes?: number[] | null;
+            /** Slot */
+            slot?: string | null;
+            /** Value */
+            value?: unknown;
+        };
+        /**
+         * TurnRound
+         * @description The last note first: mirror notes in time, by their beginnings (about the middle between the
+         *     first and the last) or by their ends (about the middle of the stretch).
+         */
+        TurnRound: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            tool: "turn_round";
+            /**
+             * By
+             * @default beginnings
+             * @enum {string}
+             */
+            by?: "beginnings" | "ends";
+        };
+        /**
+         * ClipStale
+         * @description The clip was changed elsewhere: what was tried, and the newer state.
+         */
+        ClipStale: {
+            /** Detail */
+            detail: string;
+            /** Tried */
+            tried: string;
+            state: components["schemas"]["ClipState"];
+        };
+        /**
+         * AddNotes
+         * @description Add notes; each sounds on the channel that its lane has.
+         */
+        AddNotes: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add_notes";
+            /** Notes */
+            notes: components["schemas"]["NewNote"][];
+        };
+        /**
+         * ClipEditIn
+         * @description Changes to store on a state; `key` makes sending them twice harmless.
+         */
+        ClipEditIn: {
+            /** Revision */
+            revision: number;
+            /** Edits */
+            edits: (components["schemas"]["AddNotes"] | components["schemas"]["RemoveNotes"] | components["schemas"]["MoveNotes"] | components["schemas"]["LengthenNotes"] | components["schemas"]["LoudenNotes"] | components["schemas"]["DrawChanges"] | components["schemas"]["LayIn"])[];
+            /** Key */
+            key?: string | null;
+        };
+        /**
+         * DrawChanges
+         * @description Draw a controller anew over [start, end) beats: what it is set to at each time; none leaves
+         *     it as it stands before.
+         */
+        DrawChanges: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "draw_changes";
+            /** Lane */
+            lane: string;
+            /** Number */
+            number: number | ("bend" | "pressure");
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Changes */
+            changes: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * LayIn
+         * @description Lay in what a tool makes of some notes, or of all.
+         */
+        LayIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "lay_in";
+            /** Tool */
+            tool: components["schemas"]["Pull"] | components["schemas"]["Loosen"] | components["schemas"]["Stir"] | components["schemas"]["Louder"] | components["schemas"]["Squeeze"] | components["schemas"]["Accent"] | components["schemas"]["Transpose"] | components["schemas"]["Mirror"] | components["schemas"]["Lengthen"] | components["schemas"]["TurnRound"] | components["schemas"]["Stretch"] | components["schemas"]["Trim"] | components["schemas"]["Rotate"] | components["schemas"]["Thin"] | components["schemas"]["Split"] | components["schemas"]["Fill"];
+            /** Notes */
+            notes?: number[] | null;
+        };
+        /**
+         * LengthenNotes
+         * @description Make notes longer or shorter by so many beats; each stays at least 1/960 long.
+         */
+        LengthenNotes: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "lengthen_notes";
+            /** Notes */
+            notes: number[];
+            /** By */
+            by: number;
+        };
+        /**
+         * LoudenNotes
+         * @description Add to the velocities of notes, each staying within 1 to 127, or set them.
+         */
+        LoudenNotes: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "louden_notes";
+            /** Notes */
+            notes: number[];
+            /**
+             * By
+             * @default 0
+             */
+            by?: number;
+            /** To */
+            to?: number | null;
+        };
+        /**
+         * MoveNotes
+         * @description Move notes, or copies of them, by so many beats, and those of pitched lanes by semitones or
+         *     by degrees of the key. Within the clip only: all of them move as far as the first and the last
+         *     can.
+         */
+        MoveNotes: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "move_notes";
+            /** Notes */
+            notes: number[];
+            /**
+             * Later
+             * @default 0
+             */
+            later?: number;
+            /**
+             * Semitones
+             * @default 0
+             */
+            semitones?: number;
+            /**
+             * Degrees
+             * @default 0
+             */
+            degrees?: number;
+            /**
+             * Copy Them
+             * @default false
+             */
+            copy_them?: boolean;
+        };
+        /**
+         * NewNote
+         * @description A note to be added to a lane of the clip, in beats from the clip's start.
+         */
+        NewNote: {
+            /** Start */
+            start: number;
+            /** Length */
+            length: number;
+            /** Pitch */
+            pitch: number;
+            /** Velocity */
+            velocity: number;
+            /** Lane */
+            lane: string;
+        };
+        /**
+         * RemoveNotes
+         * @description Take notes away.
+         */
+        RemoveNotes: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_notes";
+            /** Notes */
+            notes: number[];
+        };
+        /**
+         * ClipStepIn
+         * @description A state to go back or forward from.
+         */
+        ClipStepIn: {
+            /** Revision */
+            revision: number;
+            /** Key */
+            key?: string | null;
+        };
+        /**
          * LibraryOut
          * @description All starting recipes, the musician's own first.
          */
@@ -3296,6 +4138,159 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    studio_api_clip_edits_read_clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipState"];
+                };
+            };
+        };
+    };
+    studio_api_clip_edits_try_tool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tried"];
+                };
+            };
+        };
+    };
+    studio_api_clip_edits_edit_clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClipEditIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipState"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipStale"];
+                };
+            };
+        };
+    };
+    studio_api_clip_edits_undo_clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClipStepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipState"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipStale"];
+                };
+            };
+        };
+    };
+    studio_api_clip_edits_redo_clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClipStepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipState"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipStale"];
+                };
             };
         };
     };

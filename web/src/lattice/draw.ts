@@ -1,6 +1,7 @@
 /** Drawing a lane in true time: ground, beats, knots and diamonds; wedges on their rungs; a controller's line. */
 import type { Drawn } from '@/api/client'
 import type { Ground } from '@/app/colours'
+import { diamond, wedge } from '@/app/marks'
 import { drawRungs, type Rungs } from '@/melody/rungs'
 import { cellLength, EDGE, labelledBars, visibleCells } from '@/pattern/cells'
 
@@ -226,22 +227,4 @@ function knot(context: CanvasRenderingContext2D, x: number, height: number, colo
   context.quadraticCurveTo(x, -1, x - 3.5, 4)
   context.fillStyle = colour
   context.fill()
-}
-
-function diamond(context: CanvasRenderingContext2D, x: number, y: number, size: number): void {
-  context.beginPath()
-  context.moveTo(x, y - size)
-  context.lineTo(x + size, y)
-  context.lineTo(x, y + size)
-  context.lineTo(x - size, y)
-  context.fill()
-}
-
-/** The shape of a struck sound: sharp left edge, curved fall. */
-function wedge(context: CanvasRenderingContext2D, x: number, base: number, long: number, tall: number): void {
-  context.beginPath()
-  context.moveTo(x, base)
-  context.lineTo(x, base - tall)
-  context.quadraticCurveTo(x + long * 0.22, base - tall * 0.12, x + long, base)
-  context.closePath()
 }

@@ -2,9 +2,12 @@
 import { useEventListener, useMediaQuery } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import ClipView from '@/clip/ClipView.vue'
+import { useClip } from '@/clip/clip'
 import LatticeView from '@/lattice/LatticeView.vue'
 import SentenceText from '@/sentence/SentenceText.vue'
 import ShelfPanel from '@/shelf/ShelfPanel.vue'
+import { useShelf } from '@/shelf/shelf'
 import StepTools from '@/lattice/StepTools.vue'
 import StrandPanel from '@/strands/StrandPanel.vue'
 import ShortcutsDialog from './ShortcutsDialog.vue'
@@ -34,6 +37,8 @@ const piece = usePiece()
 const trail = useTrail()
 const player = usePlayer()
 const notices = useNotices()
+const clip = useClip()
+const shelf = useShelf()
 const { name: theme } = useThemeName()
 const { words: why, askAgain } = useWhy()
 watch(() => pattern.revision, askAgain)
@@ -84,6 +89,13 @@ watch(
   },
   { immediate: true },
 )
+/** A clip is opened in place of the lattice; its number stands in the address. */
+const closeClip = () => void router.push({ query: {} })
+watch(() => route.query.clip, async (wanted) => {
+  if (typeof wanted !== 'string') return clip.close()
+  player.stop()
+  if (!(await notices.attempt(() => clip.open(Number(wanted))))) closeClip()
+}, { immediate: true })
 // A pattern that was deleted elsewhere is not there to be played or turned any more.
 watch(() => pattern.gone, async (gone) => {
   if (!gone) return
@@ -94,6 +106,7 @@ watch(() => pattern.gone, async (gone) => {
 onBeforeUnmount(() => {
   letGo()
   player.stop()
+  clip.close()
   piece.id = 0
 })
 
@@ -109,6 +122,8 @@ window.onbeforeunload = () => {
     <TopBar :shelf="small" @help="help = true" @shelf="shelfOpen = !shelfOpen" />
     <div class="body">
       <main class="work">
+        <ClipView v-if="clip.id" :name="shelf.clips.find(({ id }) => id === clip.id)?.name ?? clip.view?.name ?? ''" @close="closeClip" />
+        <template v-else>
         <LatticeView :view="pattern.view" class="grow" />
         <section class="recipe pane" aria-label="Recipe" :style="{ '--lane': laneColour }">
           <div class="lane-words pane">
@@ -137,6 +152,7 @@ window.onbeforeunload = () => {
         </section>
         <KeysDrawer v-if="keysOpen" :style="{ '--lane': laneColour }" @close="keysOpen = false" />
         <TrailStrip v-else />
+        </template>
       </main>
       <v-navigation-drawer v-if="small" v-model="shelfOpen" temporary location="end" width="290"><ShelfPanel /></v-navigation-drawer>
       <ShelfPanel v-else />

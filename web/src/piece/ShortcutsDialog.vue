@@ -1,9 +1,16 @@
 <script setup lang="ts">
 /** All shortcuts. */
+import { computed } from 'vue'
 import { useReturnFocus } from '@/app/useReturnFocus'
+import { useClip } from '@/clip/clip'
+import { CLIP_SHORTCUTS } from '@/clip/useClipKeys'
 import { SHORTCUTS } from './shortcuts'
 
 const open = defineModel<boolean>({ required: true })
+const clip = useClip()
+/** Keys of an open clip; what plays, takes back and explains is the same everywhere. */
+const COMMON = ['Space', 'Ctrl+Z, Ctrl+Shift+Z', '?']
+const shown = computed(() => (clip.id ? [...CLIP_SHORTCUTS, ...SHORTCUTS.filter(({ keys }) => COMMON.includes(keys))] : SHORTCUTS))
 useReturnFocus(open)
 </script>
 
@@ -12,7 +19,7 @@ useReturnFocus(open)
     <v-card title="Shortcuts">
       <v-card-text>
         <dl>
-          <div v-for="shortcut in SHORTCUTS" :key="shortcut.keys">
+          <div v-for="shortcut in shown" :key="shortcut.keys">
             <dt><kbd>{{ shortcut.keys }}</kbd></dt>
             <dd>{{ shortcut.does }}</dd>
           </div>

@@ -18,6 +18,7 @@ import { useThemeName } from '@/app/theme'
 import AskName from '@/app/AskName.vue'
 import KeyField from './KeyField.vue'
 import TempoField from './TempoField.vue'
+import { useTransport } from './useTransport'
 
 defineProps<{ shelf: boolean }>()
 const emit = defineEmits<{ help: []; shelf: [] }>()
@@ -28,6 +29,8 @@ const player = usePlayer()
 const notices = useNotices()
 const router = useRouter()
 const theme = useThemeName()
+const transport = useTransport()
+const past = transport.history
 
 const METRES: [number, 1 | 2 | 4 | 8 | 16 | 32][] = [
   [2, 4], [3, 4], [4, 4], [5, 4], [6, 4], [7, 4], [5, 8], [6, 8], [7, 8], [9, 8], [11, 8], [12, 8], [13, 8], [15, 16],
@@ -132,20 +135,21 @@ async function remove(): Promise<void> {
     </PickMenu>
     <KeyField />
     <v-btn
-      :icon="player.playing ? mdiPause : mdiPlay" variant="flat" color="#f2bd4b" class="play" rounded="lg"
-      :aria-label="player.playing ? 'Stop' : 'Play'" @click="player.toggle"
+      :icon="transport.playing.value ? mdiPause : mdiPlay" variant="flat" color="#f2bd4b" class="play" rounded="lg"
+      :aria-label="transport.playing.value ? 'Stop' : 'Play'" @click="transport.toggle"
     />
-    <span class="where"><b>{{ passText }}</b> {{ beatText }}</span>
+    <span v-if="transport.inClip.value" class="where"><b>clip</b> {{ transport.clipPlace.value }}</span>
+    <span v-else class="where"><b>{{ passText }}</b> {{ beatText }}</span>
     <button
-      type="button" class="plain stay" :aria-pressed="pattern.staying" @click="pattern.toggleStay"
+      v-if="!transport.inClip.value" type="button" class="plain stay" :aria-pressed="pattern.staying" @click="pattern.toggleStay"
     >{{ pattern.staying ? 'Stay' : 'Flow' }}</button>
     <v-btn
-      :icon="mdiUndo" size="small" :aria-disabled="!pattern.history.undo" :class="{ spent: !pattern.history.undo }"
-      :aria-label="`Undo ${pattern.history.undo ?? ''}`" :title="pattern.history.undo ?? ''" @click="pattern.history.undo && pattern.undo()"
+      :icon="mdiUndo" size="small" :aria-disabled="!past.undo" :class="{ spent: !past.undo }"
+      :aria-label="`Undo ${past.undo ?? ''}`" :title="past.undo ?? ''" @click="transport.undo"
     />
     <v-btn
-      :icon="mdiRedo" size="small" :aria-disabled="!pattern.history.redo" :class="{ spent: !pattern.history.redo }"
-      :aria-label="`Redo ${pattern.history.redo ?? ''}`" :title="pattern.history.redo ?? ''" @click="pattern.history.redo && pattern.redo()"
+      :icon="mdiRedo" size="small" :aria-disabled="!past.redo" :class="{ spent: !past.redo }"
+      :aria-label="`Redo ${past.redo ?? ''}`" :title="past.redo ?? ''" @click="transport.redo"
     />
     <label class="volume" title="Volume, in this browser">
       <svg viewBox="0 0 24 24" aria-hidden="true"><path :d="volume ? mdiVolumeHigh : mdiVolumeOff" /></svg>

@@ -1,6 +1,8 @@
 /** The shortcuts of the main view, in one list: what they are, what they do, and what "?" shows. */
 import { useEventListener } from '@vueuse/core'
 import type { Edit } from '@/api/client'
+import { isFree } from '@/app/isFree'
+import { useClip } from '@/clip/clip'
 import { usePlayer } from '@/sound/player'
 import { useClipboardSteps } from '@/lattice/useClipboardSteps'
 import { useWalk } from '@/lattice/useWalk'
@@ -29,11 +31,6 @@ export const SHORTCUTS = [
   { keys: '?', does: 'this list' },
 ]
 
-/** Whether keys that are pressed here are meant for the lattice: it has the focus, or no other control has. */
-const isFree = (target: HTMLElement) =>
-  !!target.closest('.lattice') ||
-  !target.closest('button, a, [role=spinbutton], [role=button], [role=slider], [role=tab], [role=radio]')
-
 /** Keys that change nothing in the recipe. */
 const EVERYWHERE = new Set([' ', 'k', 's', '?', 'pageup', 'pagedown', 'escape'])
 
@@ -42,6 +39,7 @@ export function useShortcuts(showList: () => void): void {
   const player = usePlayer()
   const shelf = useShelf()
   const trail = useTrail()
+  const clip = useClip()
   const { walk, climb, chooseSteps, chooseLane, chooseNothing, chooseAll, currentStep } = useWalk()
 
   function onLane(edit: (lane: string) => Edit | null): void {
@@ -106,6 +104,8 @@ export function useShortcuts(showList: () => void): void {
   useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     const target = event.target as HTMLElement
     if (target.closest('input, textarea, [role="dialog"], [role="menu"], .v-overlay')) return
+    // An open clip has keys of its own.
+    if (clip.id && event.key !== '?') return
     if (event.ctrlKey || event.metaKey) {
       const command = commands[event.key.toLowerCase()]
       // Text that is marked is copied as text; undo and redo work from everywhere.

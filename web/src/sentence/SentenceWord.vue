@@ -167,6 +167,7 @@ function parsed(): unknown {
     const number = Number(words.replace(/[%\s]/g, '').replace(',', '.'))
     return words === '' || Number.isNaN(number) ? words : number
   }
+  if (props.slotted.kind === 'text') return words
   return words.replace(props.slotted.kind === 'index' ? /[,\s]/g : /\s/g, '')
 }
 function endTyping(keep: boolean): void {

@@ -2,7 +2,9 @@
 /** The Shelf: kept clips; each can be dragged out or downloaded as a MIDI file. */
 import { mdiClose, mdiDownload, mdiPencilOutline } from '@mdi/js'
 import { ref } from 'vue'
+import { useRouter } from 'vue-router'
 import type { Clip } from '@/api/client'
+import { useClip } from '@/clip/clip'
 import { wasTried } from '@/app/firstMinute'
 import { usePattern } from '@/pattern/pattern'
 import { useShelf } from './shelf'
@@ -11,6 +13,9 @@ import RhythmThumb from '@/app/RhythmThumb.vue'
 
 const shelf = useShelf()
 const pattern = usePattern()
+const opened = useClip()
+const router = useRouter()
+const open = (clip: Clip) => void router.push({ query: { clip: clip.id } })
 const naming = ref(false)
 const renamed = ref<Clip | null>(null)
 
@@ -35,14 +40,14 @@ const count = (value: number, one: string) => `${Number(value.toFixed(2))} ${one
     <h2>Shelf</h2>
     <ul>
       <li
-        v-for="clip in shelf.clips" :key="clip.id" draggable="true" :data-clip="clip.id" @dragstart="(event) => dragOut(event, clip)"
+        v-for="clip in shelf.clips" :key="clip.id" draggable="true" :class="{ opened: opened.id === clip.id }" :data-clip="clip.id" @dragstart="(event) => dragOut(event, clip)"
       >
         <span class="top">
-          <span class="head name" :title="clip.name">{{ clip.name }}</span>
+          <button type="button" class="plain head name" :title="`Open ${clip.name}`" :aria-current="opened.id === clip.id ? 'true' : undefined" @click="open(clip)">{{ clip.name }}</button>
           <v-btn :icon="mdiPencilOutline" size="x-small" :aria-label="`Rename ${clip.name}`" @click="askName(clip)" />
           <v-btn :icon="mdiClose" size="x-small" :aria-label="`Delete ${clip.name}`" @click="shelf.remove(clip)" />
         </span>
-        <span class="picture"><RhythmThumb :thumb="clip.thumb" :lanes="lanes()" /></span>
+        <span class="picture" @click="open(clip)"><RhythmThumb :thumb="clip.thumb" :lanes="lanes()" /></span>
         <span class="foot">
           <span class="quiet">{{ count(clip.thumb.bars, 'bar') }} · {{ count(clip.thumb.notes, 'note') }}</span>
           <v-btn
@@ -71,7 +76,8 @@ h2 { font-size: 20px; }
 ul { list-style: none; display: grid; gap: 8px; }
 li { background: var(--card); border: 1px solid var(--rule); border-radius: 9px; padding: 7px 6px 5px 10px; cursor: grab; }
 .top { display: flex; align-items: center; }
-.name { flex: 1; font-size: 14.5px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.opened { border-color: var(--ink); box-shadow: 0 0 0 1px var(--ink); }
+.name { flex: 1; text-align: left; font-size: 14.5px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .picture { display: block; height: 38px; margin: 2px 6px 2px 0; }
 .foot { display: flex; justify-content: space-between; align-items: center; font-size: 12px; }
 .file { color: var(--link); }

@@ -1,0 +1,149 @@
+"""One clip: look at it, try a tool on its notes, edit it, undo and redo."""
+
+from collections.abc import Callable
+from typing import Any
+from uuid import UUID
+
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from lattice.base.words import Clause
+from lattice.clip.hand import Places
+from lattice.tools import TOOLS, AnyClipEdit, AnyTool, lay_in
+from ninja import Router, Schema
+from pydantic import Field
+
+from studio.api.clips import clips_of
+from studio.api.patterns import HistoryOut, json_of
+from studio.models import Clip, ClipRevision
+from studio.stored import clips
+from studio.stored.revisions import StaleEdit, history_of
+from studio.worked_out.clip_look import ClipView, look_at_clip
+
+router = Router(tags=["clips"])
+
+
+class ToolOut(Schema):
+    """A tool that can be used: its document as it begins, and what it does in a few words."""
+
+    tool: dict[str, Any]
+    label: str
+    about: str
+
+
+class ClipState(Schema):
+    """A clip as it stands: its newest state and its past, the places of the notes that were just
+    changed, a view of it, and the tools for it. of: what it was taken from, in words."""
+
+    id: int
+    revision: int
+    history: HistoryOut
+    chosen: list[int]
+    of: str
+    view: ClipView
+    tools: list[ToolOut]
+
+
+class ClipStale(Schema):
+    """The clip was changed elsewhere: what was tried, and the newer state."""
+
+    detail: str
+    tried: str
+    state: ClipState
+
+
+class ClipEditIn(Schema):
+    """Changes to store on a state; `key` makes sending them twice harmless."""
+
+    revision: int
+    edits: list[AnyClipEdit] = Field(min_length=1, max_length=64)
+    key: UUID | None = None
+
+
+class ClipStepIn(Schema):
+    """A state to go back or forward from."""
+
+    revision: int
+    key: UUID | None = None
+
+
+class TryIn(Schema):
+    """A tool to try on the notes with these places, or on all; `slot` names a word of it that
+    takes a new `value` first."""
+
+    revision: int
+    tool: AnyTool
+    notes: Places | None = None
+    slot: str | None = None
+    value: Any = None
+
+
+class Tried(Schema):
+    """A tool as it stands, its sentence, and the clip as it would be; chosen: the places of the
+    notes that it made."""
+
+    tool: dict[str, Any]
+    sentence: list[Clause]
+    view: ClipView
+    chosen: list[int]
+
+
+def _state(clip: Clip, chosen: list[int]) -> dict[str, Any]:
+    notes = clips.notes_of(clip.head_id).model_copy(update={"name": clip.name})
+    return {"id": clip.pk, "revision": clip.head_id, "history": history_of(clip),
+            "chosen": chosen, "of": _taken_from(clip), "view": look_at_clip(notes),
+            "tools": [ToolOut(tool=kind().model_dump(mode="json"), label=kind.label,
+                              about=kind.about).model_dump() for kind in TOOLS]}
+
+
+def _taken_from(clip: Clip) -> str:
+    pattern = f"from {clip.pattern.name}, " if clip.pattern else ""
+    return f"{pattern}{clip.created:%-d %b}"
+
+
+def _changed(change: Callable[[], tuple[Clip, list[int]]]) -> HttpResponse:
+    """The state after a change; 409 with the newer state where the clip has moved on."""
+    try:
+        return json_of(_state(*change()))
+    except StaleEdit as stale:
+        return json_of({
+            "detail": "This clip was changed in another window; here is the newer state.",
+            "tried": stale.tried, "state": _state(stale.thing, [])}, status=409)
+
+
+@router.get("/clips/{clip_id}/state", response=ClipState)
+def read_clip(request: HttpRequest, clip_id: int) -> HttpResponse:
+    """A clip as it stands."""
+    return json_of(_state(get_object_or_404(clips_of(request), pk=clip_id, deleted=None), []))
+
+
+@router.post("/clips/{clip_id}/try", response=Tried)
+def try_tool(request: HttpRequest, clip_id: int, data: TryIn) -> HttpResponse:
+    """A tool's sentence, and the clip with it laid in; nothing is stored."""
+    clip = get_object_or_404(clips_of(request), pk=clip_id, deleted=None)
+    if not ClipRevision.objects.filter(pk=data.revision, clip=clip).exists():
+        raise Http404
+    tool = data.tool if data.slot is None else data.tool.worded(data.slot, data.value)
+    done = lay_in(clips.notes_of(data.revision), tool, data.notes)
+    return json_of({"tool": tool.model_dump(mode="json"), "sentence": tool.sentence,
+                    "view": look_at_clip(done.clip.model_copy(update={"name": clip.name})),
+                    "chosen": done.chosen})
+
+
+@router.post("/clips/{clip_id}/edits", response={200: ClipState, 409: ClipStale})
+def edit_clip(request: HttpRequest, clip_id: int, data: ClipEditIn) -> HttpResponse:
+    """Store changes as one state; 409 with the newer state if the clip has moved on."""
+    return _changed(lambda: clips.store(request.auth, clip_id, data.revision, data.edits,
+                                        data.key))
+
+
+@router.post("/clips/{clip_id}/undo", response={200: ClipState, 409: ClipStale})
+def undo_clip(request: HttpRequest, clip_id: int, data: ClipStepIn) -> HttpResponse:
+    """Go back one state."""
+    return _changed(lambda: (clips.move(request.auth, clip_id, data.revision, True, data.key), []))
+
+
+@router.post("/clips/{clip_id}/redo", response={200: ClipState, 409: ClipStale})
+def redo_clip(request: HttpRequest, clip_id: int, data: ClipStepIn) -> HttpResponse:
+    """Go forward one state."""
+    return _changed(lambda: (clips.move(request.auth, clip_id, data.revision, False, data.key),
+                             []))

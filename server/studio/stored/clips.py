@@ -1,0 +1,85 @@
+"""Clips on the Shelf, and what is done to their notes: appended states, undo and redo."""
+
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from lattice.base.values import to_json
+from lattice.clip.document import Clip as Notes
+from lattice.clip.hand import ClipEdit
+from lattice.tools import change
+
+from studio.models import Clip, ClipRevision, Piece
+from studio.stored import revisions
+from studio.stored.history import locked
+from studio.worked_out.memory import Memory
+
+_notes: Memory[int, Notes] = Memory(200_000)
+"""By the number of notes."""
+
+
+def notes_of(revision_id: int) -> Notes:
+    """The notes of a clip's state; the caller has checked that it may be seen."""
+    known = _notes.get(revision_id)
+    if known is None:
+        document = ClipRevision.objects.values_list("document", flat=True).get(pk=revision_id)
+        known = _remember(revision_id, Notes.model_validate(document))
+    return known
+
+
+def _remember(revision_id: int, notes: Notes) -> Notes:
+    return _notes.put(revision_id, notes, len(notes.notes) + len(notes.changes) + 50)
+
+
+def shelve(piece: Piece, notes: Notes, key: UUID | None = None, **fields: Any) -> Clip:
+    """Lay a clip on the Shelf; one that lies there under this key stays."""
+    with transaction.atomic():
+        if key is None:
+            clip = Clip.objects.create(piece=piece, name=notes.name, **fields)
+        else:
+            clip, new = Clip.objects.get_or_create(piece=piece, key=key, defaults=fields | {
+                "name": notes.name})
+            if not new:
+                return clip
+        _append(clip, notes, "kept")
+    return clip
+
+
+def store(owner: int, clip_id: int, revision: int, edits: Sequence[ClipEdit],
+          key: UUID | None = None) -> tuple[Clip, list[int]]:
+    """Append one state with the edits made, and tell the places of the notes that were changed;
+    StaleEdit if `revision` is not the newest, Http404 if the clip is not this owner's. Edits
+    whose `key` was stored before are left as they are."""
+    with _locked_clip(owner, clip_id) as clip:
+        if revisions.stored_before(clip, revision, key, lambda: _tried(clip, edits)):
+            return clip, []
+        before = notes_of(revision)
+        done = change(before, edits)
+        if done.clip != before:
+            _append(clip, done.clip, "; ".join(edit.describe(before) for edit in edits)[:200], key)
+    return clip, done.chosen
+
+
+def move(owner: int, clip_id: int, revision: int, back: bool, key: UUID | None = None) -> Clip:
+    """Undo (`back`) or redo one state; StaleEdit and Http404 as for edits."""
+    with _locked_clip(owner, clip_id) as clip:
+        revisions.step(clip, revision, back, key)
+    return clip
+
+
+@contextmanager
+def _locked_clip(owner: int, clip_id: int) -> Iterator[Clip]:
+    with locked(owner=owner, clips=clip_id, clips__deleted=None):
+        yield Clip.objects.select_related("head").defer("head__document").get(pk=clip_id)
+
+
+def _append(clip: Clip, notes: Notes, label: str, key: UUID | None = None) -> None:
+    state = ClipRevision(clip=clip, key=key, document=to_json(notes), label=label)
+    revisions.append(clip, state)
+    _remember(state.pk, notes)
+
+
+def _tried(clip: Clip, edits: Sequence[ClipEdit]) -> str:
+    return "; ".join(edit.describe(notes_of(clip.head_id)) for edit in edits)

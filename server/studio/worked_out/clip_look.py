@@ -1,0 +1,61 @@
+"""A look at a clip: its lanes, its notes and controllers, as a page shows and sounds them."""
+
+from dataclasses import dataclass
+
+from lattice.base.percussion import note_name
+from lattice.base.values import LaneKind
+from lattice.clip.document import Clip, ClipLane
+from lattice.features.sound import FIRST_KIT, FIRST_VOICE, instrument
+
+from studio.worked_out.look import ShownScale, ShownSound, scale_of
+
+
+@dataclass(slots=True)
+class ClipRow:
+    """A lane of a clip. drums: the names of its notes, by their numbers, of a drum lane."""
+
+    id: str
+    name: str
+    kind: LaneKind
+    channel: int
+    sound: ShownSound
+    drums: dict[str, str]
+
+
+@dataclass(slots=True)
+class ClipView:
+    """A clip. notes: [start, length, pitch, velocity, lane's place], in the order of time, each
+    known by its place; changes: [time, controller, value, lane's place]; in beats."""
+
+    name: str
+    tempo: float
+    meter: tuple[int, int]
+    bar_beats: float
+    beats: float
+    scale: ShownScale
+    lanes: list[ClipRow]
+    notes: list[tuple[float, float, int, int, int]]
+    changes: list[tuple[float, int | str, int, int]]
+
+
+def look_at_clip(clip: Clip) -> ClipView:
+    """Everything that a page shows of a clip."""
+    places = {lane.id: place for place, lane in enumerate(clip.lanes)}
+    pitches: dict[str, set[int]] = {lane.id: set() for lane in clip.lanes}
+    for note in clip.notes:
+        pitches[note.lane].add(note.pitch)
+    return ClipView(
+        clip.name, clip.tempo, clip.meter, clip.bar_beats, float(clip.beats), scale_of(clip.key),
+        [ClipRow(lane.id, lane.name, lane.kind, clip.channel_of(lane.id), _sound(lane),
+                 {str(pitch): note_name(pitch) for pitch in sorted(pitches[lane.id])}
+                 if lane.kind == "drum" else {}) for lane in clip.lanes],
+        [(note.start, note.length, note.pitch, note.velocity, places[note.lane])
+         for note in clip.notes],
+        [(change.time, change.number, change.value, places[change.lane])
+         for change in clip.changes])
+
+
+def _sound(lane: ClipLane) -> ShownSound:
+    sound = lane.sound or (FIRST_VOICE if lane.kind == "pitched" else FIRST_KIT)
+    return ShownSound(sound.by, instrument(sound.by).controls | sound.set, lane.own_sound,
+                      lane.choked_by)

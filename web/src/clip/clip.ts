@@ -1,0 +1,135 @@
+/** The open clip: its notes, which of them are chosen, a tool that is being tried, and its changes. */
+import { useLocalStorage } from '@vueuse/core'
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+import { api, ask, Refusal, type ClipEdit, type ClipStale, type ClipState, type ClipTried, type ClipView } from '@/api/client'
+import { insist, newKey } from '@/api/insist'
+import { announce } from '@/app/announce'
+import { useNotices } from '@/app/notices'
+import { letGo } from '@/pattern/hand'
+
+export type Tool = ClipState['tools'][number]['tool']
+
+export const useClip = defineStore('clip', () => {
+  const notices = useNotices()
+  const state = shallowRef<ClipState | null>(null)
+  /** The places of the chosen notes, ascending; none: what is done is done to all. */
+  const chosen = shallowRef<number[]>([])
+  /** A tool that is heard and drawn, not yet laid in. */
+  const trying = shallowRef<ClipTried | null>(null)
+  /** What a hand that drags makes of the notes. */
+  const hand = shallowRef<ClipView | null>(null)
+  /** The stretch of beats that goes round; null: all of it. */
+  const round = ref<[number, number] | null>(null)
+  /** The step of the grid that hands move along, as a fraction of a whole note. */
+  const grid = useLocalStorage('jolly-clip-grid', '1/16')
+
+  const id = computed(() => state.value?.id ?? 0)
+  const view = computed(() => hand.value ?? trying.value?.view ?? state.value?.view ?? null)
+  const history = computed(() => state.value?.history ?? { undo: null, redo: null })
+  const step = computed(() => {
+    const [over = 1, under = 1] = grid.value.split('/').map(Number)
+    return (4 * over) / under
+  })
+  let queue: Promise<unknown> = Promise.resolve()
+
+  function take(next: ClipState, kept: number[] = next.chosen): void {
+    if (state.value && next.id !== state.value.id) return
+    state.value = next
+    hand.value = null
+    chosen.value = kept.filter((place) => place < next.view.notes.length)
+    if (round.value && round.value[0] >= next.view.beats) round.value = null
+  }
+  /** Open a clip; rejects where it is not there. */
+  async function open(wanted: number): Promise<void> {
+    close()
+    state.value = await ask(api.GET('/api/clips/{clip_id}/state', { params: { path: { clip_id: wanted } } }))
+  }
+  function close(): void {
+    letGo()
+    state.value = trying.value = hand.value = round.value = null
+    chosen.value = []
+  }
+
+  /** Make a change once those before it are made. */
+  function inTurn(change: (at: ClipState, key: string) => Promise<void>): Promise<boolean> {
+    letGo()
+    const [of, key] = [id.value, newKey()]
+    const done = queue.then(async () => {
+      if (!state.value || state.value.id !== of) return false
+      try {
+        await change(state.value, key)
+        return true
+      } catch (problem) {
+        hand.value = null
+        if (!(problem instanceof Refusal && problem.status === 409)) notices.trouble(problem)
+        else {
+          const stale = problem.body as ClipStale
+          take(stale.state)
+          notices.say(`${stale.detail} Yours was: ${stale.tried}.`, undefined, true)
+        }
+        return false
+      }
+    })
+    queue = done
+    return done
+  }
+  /** Store changes; the notes that they made or moved are chosen then, unless `keep` says otherwise. */
+  function commit(edits: ClipEdit[], keep = false): Promise<boolean> {
+    trying.value = null
+    return inTurn(async ({ id: of, revision }, key) => {
+      const next = await insist(() => api.POST('/api/clips/{clip_id}/edits', { params: { path: { clip_id: of } }, body: { revision, edits, key } }))
+      take(next, keep ? chosen.value : next.chosen)
+      announce(next.history.undo ?? '')
+    })
+  }
+  function travel(way: 'undo' | 'redo'): Promise<boolean> {
+    trying.value = null
+    return inTurn(async ({ id: of, revision }, key) => {
+      const params = { path: { clip_id: of } }
+      const what = history.value[way]
+      const body = { revision, key }
+      take(await insist(() => way === 'undo' ? api.POST('/api/clips/{clip_id}/undo', { params, body }) : api.POST('/api/clips/{clip_id}/redo', { params, body })))
+      if (what) announce(`${way === 'undo' ? 'Taken back' : 'Done again'}: ${what}`)
+    })
+  }
+
+  let asked = 0
+  /** Try a tool on what is chosen, with another value for one of its words. */
+  async function tryTool(tool: Tool, slot: string | null = null, value: unknown = null): Promise<void> {
+    const now = state.value
+    if (!now) return
+    const mine = (asked += 1)
+    const notes = chosen.value.length ? chosen.value : null
+    try {
+      const tried = await ask(api.POST('/api/clips/{clip_id}/try', {
+        params: { path: { clip_id: now.id } }, body: { revision: now.revision, tool: tool as never, notes, slot, value },
+      }))
+      if (mine === asked && state.value === now) trying.value = tried
+    } catch (problem) {
+      if (mine === asked) notices.trouble(problem)
+    }
+  }
+  /** The tool's number of throws further on, or back. */
+  function throwAgain(by: number): void {
+    const tool = trying.value?.tool
+    if (tool) void tryTool({ ...tool, throw: Number(tool.throw) + by })
+  }
+  function layIn(): void {
+    const tool = trying.value?.tool
+    if (tool) void commit([{ do: 'lay_in', tool: tool as never, notes: chosen.value.length ? chosen.value : null }])
+  }
+  function forgetTool(): void {
+    asked += 1
+    trying.value = null
+  }
+  function choose(places: number[]): void {
+    chosen.value = [...new Set(places)].sort((a, b) => a - b)
+    if (trying.value) void tryTool(trying.value.tool)
+  }
+
+  return {
+    state, id, view, history, chosen, trying, hand, round, grid, step,
+    open, close, commit, undo: () => travel('undo'), redo: () => travel('redo'), tryTool, throwAgain, layIn, forgetTool, choose,
+  }
+})
