@@ -31,8 +31,14 @@ const tall = computed(() => heightOf(rows.value))
 const frame = computed<Frame>(() => ({ width: Math.max(50, width.value - HEAD), height: height.value, start: props.start, span: props.span }))
 const { press, move, release, abandon, leave, twice, cursor, pointed, lasso } = useClipPointer(() => ({ rows: rows.value, frame: frame.value, above: above.value, canvas: canvas.value }))
 
-const chosen = computed(() => new Set(clip.trying ? clip.trying.chosen : clip.chosen))
-const before = computed(() => (clip.hand || clip.trying ? (clip.state?.view ?? null) : null))
+const chosen = computed(() => new Set(clip.marked))
+/** Of what is stored, the notes that a tool or a hand has taken elsewhere. */
+const before = computed(() => {
+  const stored = clip.state?.view
+  if (!stored || !clip.view || !(clip.hand || clip.trying)) return null
+  const now = new Set(clip.view.notes.map(String))
+  return { ...stored, notes: stored.notes.filter((note) => !now.has(String(note))) }
+})
 function paint(): void {
   const context = canvas.value?.getContext('2d')
   if (!context || !canvas.value || !clip.view) return
@@ -74,7 +80,7 @@ const called = computed(() => {
 })
 const toldWords = computed(() => {
   const { view } = clip
-  const place = clip.chosen.at(-1)
+  const place = clip.marked.at(-1)
   const note = place === undefined ? undefined : view?.notes[place]
   const lane = note && view?.lanes[note[4]]
   if (!view || !note || !lane) return `Clip of ${view?.notes.length ?? 0} notes; arrow keys walk over them`

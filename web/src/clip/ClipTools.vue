@@ -39,12 +39,14 @@ function turn(slot: string, value: unknown): void {
       <button type="button" class="plain act" @click="clip.forgetTool">forget it</button>
       <span class="quiet">heard now, not yet stored</span>
     </div>
-    <div class="chips">
+    <div class="offers">
+      <div class="chips">
       <button
         v-for="{ tool, label, about } in tools" :key="label" type="button" class="plain chip" :title="about" :aria-pressed="now === tool.tool" @click="begin(tool)"
       >{{ label }}</button>
+      </div>
       <PickMenu label="What can be done" find="Find a tool" :entries="entries">
-        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain chip all">all …</button></template>
+        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain chip">all tools …</button></template>
       </PickMenu>
     </div>
   </div>
@@ -54,12 +56,11 @@ function turn(slot: string, value: unknown): void {
 .tools { --lane: var(--quiet); flex: 1; min-width: 0; padding: 8px 18px; display: flex; flex-direction: column; gap: 4px; overflow-y: auto; }
 h3 { font-size: 16px; line-height: 1.2; }
 .sentence { font-size: 16.5px; line-height: 1.45; flex: 1; }
-.acts { display: flex; align-items: center; gap: 14px; font-size: 13px; }
+.acts { display: flex; align-items: center; gap: 14px; font-size: 13px; white-space: nowrap; }
 .act { font-weight: 650; color: var(--link); }
 .act:hover { text-decoration: underline; text-underline-offset: 3px; }
-.chips { display: flex; gap: 5px; flex-wrap: wrap; padding-top: 2px; }
+.offers { display: flex; gap: 5px; padding-top: 2px; flex: none; }
+.chips { display: flex; gap: 5px; min-width: 0; overflow-x: auto; scrollbar-width: none; mask-image: linear-gradient(to right, black calc(100% - 28px), transparent); padding-right: 20px; }
 .chip { font-size: 12px; line-height: 20px; border: 1px dashed var(--quiet); border-radius: 11px; padding: 0 8px; white-space: nowrap; color: var(--quiet); }
 .chip:hover, .chip[aria-pressed='true'] { color: var(--ink); border-style: solid; }
-.all { display: none; }
-@media (max-width: 900px) { .chip { display: none; } .all { display: block; } }
 </style>

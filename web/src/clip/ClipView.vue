@@ -47,7 +47,7 @@ const GRIDS = ['1/4', '1/8', '1/12', '1/16', '1/20', '1/24', '1/32', '1/48', '1/
 const chosenWords = computed(() => {
   const { length } = clip.chosen
   if (!length) return 'Drag over notes to choose them; two clicks on an empty place add one, two on a note take it away.'
-  const lanes = new Set(clip.chosen.map((place) => view.value?.notes[place]?.[4])).size
+  const lanes = new Set(clip.marked.map((place) => view.value?.notes[place]?.[4])).size
   return `${length === 1 ? 'One note' : `${length.toLocaleString('en')} notes`} of ${lanes === 1 ? 'one lane' : `${lanes} lanes`} chosen`
 })
 </script>
@@ -63,7 +63,7 @@ const chosenWords = computed(() => {
     <ClipRows :start="start" :span="span" class="grow" @look="look" @zoom="zoom" />
     <div class="line">
       <label>Grid <select v-model="clip.grid" class="pick" aria-label="Grid"><option v-for="each in GRIDS" :key="each">{{ each }}</option></select></label>
-      <span class="told">{{ chosenWords }}</span>
+      <span class="which">{{ chosenWords }}</span>
       <button v-if="clip.round" type="button" class="plain act" @click="clip.round = null">no brackets</button>
       <button type="button" class="plain act" @click="zoom(0.5)">closer</button>
       <button type="button" class="plain act" @click="zoom(2)">wider</button>
@@ -85,10 +85,10 @@ header h2 { font-size: 20px; white-space: nowrap; overflow: hidden; text-overflo
 .file { color: var(--link); }
 .grow { flex: 1; min-height: 120px; }
 .line { display: flex; align-items: center; gap: 14px; font-size: 13px; color: var(--quiet); flex: none; padding: 0 4px; }
-.told { flex: 1; min-width: 0; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.which { flex: 1; min-width: 0; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .pick { font: inherit; font-weight: 650; color: var(--ink); background: transparent; border: 0; border-bottom: 2px dotted var(--quiet); }
 .act:hover, .all { color: var(--ink); text-decoration: underline; text-underline-offset: 3px; }
 .all { font-weight: 700; }
-.done { display: flex; flex: none; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; min-height: 132px; max-height: 190px; }
+.done { display: flex; flex: none; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; height: 156px; }
 @media (max-width: 900px) { .done { flex-direction: column; max-height: none; } header { flex-wrap: wrap; } }
 </style>

@@ -7,7 +7,7 @@ import { useClip } from './clip'
 
 const clip = useClip()
 const session = useSession()
-const notes = computed(() => clip.chosen.map((place) => clip.view?.notes[place]).filter((note) => note !== undefined))
+const notes = computed(() => clip.marked.map((place) => clip.view?.notes[place]).filter((note) => note !== undefined))
 const lanes = computed(() => [...new Set(notes.value.map((note) => note[4]))].map((row) => clip.view?.lanes[row]).filter((lane) => lane !== undefined))
 const place = (beat: number) => {
   const { bar_beats: bar = 4, meter = [4, 4] } = clip.view ?? {}

@@ -26,6 +26,8 @@ export const useClip = defineStore('clip', () => {
 
   const id = computed(() => state.value?.id ?? 0)
   const view = computed(() => hand.value ?? trying.value?.view ?? state.value?.view ?? null)
+  /** The notes of the view that are marked: the chosen ones, or what a tool makes of them. */
+  const marked = computed(() => trying.value?.chosen ?? chosen.value)
   const history = computed(() => state.value?.history ?? { undo: null, redo: null })
   const step = computed(() => {
     const [over = 1, under = 1] = grid.value.split('/').map(Number)
@@ -129,7 +131,7 @@ export const useClip = defineStore('clip', () => {
   }
 
   return {
-    state, id, view, history, chosen, trying, hand, round, grid, step,
+    state, id, view, history, chosen, marked, trying, hand, round, grid, step,
     open, close, commit, undo: () => travel('undo'), redo: () => travel('redo'), tryTool, throwAgain, layIn, forgetTool, choose,
   }
 })

@@ -1,5 +1,6 @@
 /** How the room of a clip is divided among its lanes, and where things stand in it. */
 import type { ClipView } from '@/api/client'
+import { shareRoom } from '@/app/shareRoom'
 import type { Rungs } from '@/melody/rungs'
 
 export interface Row {
@@ -20,9 +21,9 @@ export interface Frame {
 }
 export type Note = ClipView['notes'][number]
 
-const LEAST = { drum: 32, pitched: 96, control: 40 }
-const SHARE = { drum: 1, pitched: 4, control: 1.2 }
-const MOST = { drum: 48, pitched: 420, control: 64 }
+const SIZES = {
+  drum: { share: 1, least: 32, most: 48 }, pitched: { share: 4, least: 76, most: 420 }, control: { share: 1.2, least: 36, most: 64 },
+}
 const GAP = 4
 const FLOOR = 7
 const CEILING = 4
@@ -30,7 +31,7 @@ const ROOM_FOR_WEDGE = 20
 
 /** The rows of a clip, from the top down, in as much room as there is, or more where that is too little. */
 export function rowsOf(view: ClipView, room: number): Row[] {
-  const unit = (room - GAP * view.lanes.length) / Math.max(1, view.lanes.reduce((sum, lane) => sum + SHARE[lane.kind], 0))
+  const heights = shareRoom(view.lanes.map(({ kind }) => SIZES[kind]), room - GAP * view.lanes.length)
   const range = view.lanes.map((): [number, number] => [127, 0])
   for (const [, , pitch, , lane] of view.notes) {
     const known = range[lane]
@@ -38,7 +39,7 @@ export function rowsOf(view: ClipView, room: number): Row[] {
   }
   let top = 0
   return view.lanes.map(({ kind }, lane) => {
-    const height = Math.round(Math.min(MOST[kind], Math.max(LEAST[kind], unit * SHARE[kind])))
+    const height = heights[lane] ?? 0
     const row: Row = { lane, top, height, rungs: null, line: kind === 'control' }
     top += height + GAP
     let [low, high] = range[lane] ?? [60, 72]

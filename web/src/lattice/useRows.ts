@@ -2,6 +2,7 @@
 import { useLocalStorage } from '@vueuse/core'
 import { computed } from 'vue'
 import type { Lane } from '@/api/client'
+import { shareRoom } from '@/app/shareRoom'
 import { usePattern } from '@/pattern/pattern'
 
 const GAP = 4
@@ -32,9 +33,7 @@ export function useRows(lanes: () => Lane[], room: () => number) {
   const { isTaller } = useTaller()
   const heights = computed(() => {
     const sizes = lanes().map((lane) => (isTaller(lane.id) ? TALLER : SIZES[lane.kind]))
-    const shares = sizes.reduce((sum, { share }) => sum + share, 0)
-    const unit = (room() - GAP * sizes.length) / Math.max(1, shares)
-    return sizes.map(({ share, least, most }) => Math.round(Math.min(most, Math.max(least, unit * share))))
+    return shareRoom(sizes, room() - GAP * sizes.length)
   })
   return { heights }
 }

@@ -77,7 +77,7 @@ ul { list-style: none; display: grid; gap: 8px; }
 li { background: var(--card); border: 1px solid var(--rule); border-radius: 9px; padding: 7px 6px 5px 10px; cursor: grab; }
 .top { display: flex; align-items: center; }
 .opened { border-color: var(--ink); box-shadow: 0 0 0 1px var(--ink); }
-.name { flex: 1; text-align: left; font-size: 14.5px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.name { flex: 1; min-width: 0; text-align: left; font: 600 14.5px 'Fraunces Variable', serif; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .picture { display: block; height: 38px; margin: 2px 6px 2px 0; }
 .foot { display: flex; justify-content: space-between; align-items: center; font-size: 12px; }
 .file { color: var(--link); }
