@@ -5,7 +5,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page
 
-from ops.chromium import chromium, open_demo
+from ops.chromium import ask, chromium, open_copy, open_demo
 
 FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 
@@ -43,6 +43,7 @@ def main(address: str) -> None:
         page.wait_for_timeout(500)
         page.screenshot(path=FOLDER / "weave.png")
     _melodies(address)
+    _clip(address)
     with chromium(1600, 1000, "lamplight") as page:
         open_demo(page, address, "Pump Room", "Pressure")
         page.locator(".lane-head .name", has_text="Fern").click()
@@ -73,6 +74,38 @@ def _melodies(address: str) -> None:
         page.locator("li.start").first.wait_for()
         page.wait_for_timeout(500)
         page.screenshot(path=FOLDER / "starting-recipes.png")
+
+
+def _clip(address: str) -> None:
+    """A clip, some of its notes stirred, going round between brackets."""
+    with chromium(1280, 800) as page:
+        copy = open_copy(page, address, "Canopy Walk")
+        page.get_by_role("radio", name="4 bars").click()
+        page.keyboard.press("k")
+        page.get_by_role("button", name="Close", exact=True).click()
+        page.locator(".shelf .name").first.click()
+        rows, ruler = page.locator(".clip-rows"), page.locator(".clip .ruler")
+        rows.wait_for()
+        page.wait_for_timeout(500)
+        box, above = rows.bounding_box(), ruler.bounding_box()
+        if box is None or above is None:
+            raise SystemExit("the clip is not there")
+        third = (above["x"] + above["width"] / 2, above["x"] + above["width"] * 3 / 4)
+        _drag(page, (third[0] - 5, box["y"] + 36), (third[1] - 5, box["y"] + box["height"] * 0.7))
+        page.get_by_role("button", name="stir", exact=True).click()
+        _drag(page, (third[0], above["y"] + 8), (third[1], above["y"] + 8))
+        page.get_by_role("button", name="Play", exact=True).click()
+        page.wait_for_timeout(1500)
+        page.screenshot(path=FOLDER / "clip.png")
+        page.get_by_role("button", name="Stop", exact=True).click()
+        ask(page, "DELETE", f"pieces/{copy}")
+
+
+def _drag(page: Page, start: tuple[float, float], end: tuple[float, float]) -> None:
+    page.mouse.move(*start)
+    page.mouse.down()
+    page.mouse.move(*end, steps=6)
+    page.mouse.up()
 
 
 def _ride(page: Page) -> None:

@@ -1,0 +1,1 @@
+"""Standard MIDI Files that come in."""

@@ -1,0 +1,291 @@
+"""Reading Standard MIDI Files 1.0 (the MIDI Association's RP-001) with mido: formats 0, 1 and 2,
+any division."""
+
+from __future__ import annotations
+
+import struct
+from collections import deque
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, field
+from fractions import Fraction
+from io import BytesIO
+from typing import Any
+
+from mido import MidiFile
+from mido.midifiles.meta import KeySignatureError
+
+from lattice.base.errors import RecipeError
+from lattice.base.values import LaneKind
+from lattice.clip.document import DRUM_CHANNEL, Clip, ClipChange, ClipLane, ClipNote
+from lattice.control.words import controller_name
+from lattice.pitch.key import Key
+
+MOST_BYTES = 8 * 2**20
+MOST_NOTES = 100_000
+MOST_BEATS = 16_384
+MICROSECONDS_A_BEAT = 500_000
+SMPTE_RATES = {24: Fraction(24), 25: Fraction(25), 29: Fraction(30_000, 1001), 30: Fraction(30)}
+"""Frames a second, as a division names them."""
+_ROOTS = {name: place for place, names in enumerate((
+    "C B#", "C# Db", "D", "D# Eb", "E Fb", "F E#", "F# Gb", "G", "G# Ab", "A", "A# Bb", "B Cb"))
+    for name in names.split()}
+
+
+@dataclass(slots=True)
+class Part:
+    """What one track plays on one channel: its notes as (start, length, pitch, velocity) and its
+    controllers as (time, number, value), in beats."""
+
+    track: int
+    channel: int
+    name: str
+    notes: list[tuple[float, float, int, int]] = field(default_factory=list)
+    changes: list[tuple[float, int | str, int]] = field(default_factory=list)
+
+    @property
+    def kind(self) -> LaneKind:
+        """What kind of lane it would be."""
+        return "drum" if self.channel == DRUM_CHANNEL else "pitched"
+
+
+@dataclass(slots=True)
+class Song:
+    """What a file holds: its parts in the order of tracks and channels, its first tempo, metre and
+    key, its markers, and its length in beats; remarks: what was read otherwise than it stands, a
+    sentence each."""
+
+    parts: list[Part]
+    tempo: float
+    meter: tuple[int, int]
+    key: Key
+    beats: Fraction
+    markers: list[tuple[float, str]]
+    remarks: list[str]
+
+
+def read_midi(data: bytes) -> Song:
+    """What is in a file; RecipeError with one sentence, and the byte's place, where it is
+    damaged."""
+    if len(data) > MOST_BYTES:
+        raise RecipeError(f"A MIDI file takes up to {MOST_BYTES // 2**20} MB; this one has "
+                          f"{len(data) / 2**20:.1f}.")
+    file = _parsed(data)
+    reading = _Reading(_beats_a_tick(data), smpte=data[12] >= 0x80)
+    for number, track in enumerate(file.tracks):
+        reading.take(number, track)
+    return reading.song(file.type)
+
+
+def _parsed(data: bytes) -> MidiFile:
+    """The file's messages. Texts may be in UTF-8, or in any other encoding of single bytes."""
+    for charset in ("utf-8", "latin1"):
+        stream = BytesIO(data)
+        try:
+            return MidiFile(file=stream, charset=charset)
+        except UnicodeDecodeError:
+            continue
+        except (OSError, EOFError, ValueError, LookupError, TypeError, OverflowError,
+                struct.error, KeySignatureError) as problem:
+            raise RecipeError(f"This MIDI file is damaged at byte {stream.tell():,}: "
+                              f"{_said(problem)}.") from None
+    raise RecipeError("This MIDI file has texts that cannot be read.")
+
+
+def _said(problem: Exception) -> str:
+    if isinstance(problem, EOFError):
+        return "it ends in the middle"
+    text = str(problem).split("\n")[0].strip().rstrip(".")
+    return (text or "something there cannot be")[:120]
+
+
+def _beats_a_tick(data: bytes) -> Fraction:
+    """The length of a tick. Ticks of a SMPTE division are a part of a second; 120 beats a minute
+    make beats of them."""
+    division: int = struct.unpack(">h", data[12:14])[0]
+    if division > 0:
+        return Fraction(1, division)
+    rate, ticks = SMPTE_RATES.get(-(division >> 8)), division & 0xFF
+    if rate is None or ticks == 0:
+        raise RecipeError("This MIDI file is damaged at byte 12: its ticks have no length.")
+    return Fraction(2) / (rate * ticks)
+
+
+def _tempo(microseconds: int) -> float:
+    """Beats a minute, in as few decimals as lie within a microsecond a beat of it."""
+    exact = 60e6 / max(1, microseconds)
+    return next((short for short in (round(exact, digits) for digits in range(4))
+                 if short and abs(60e6 / short - microseconds) < 1), exact)
+
+
+class _Reading:
+    """Gathers the tracks of a file."""
+
+    def __init__(self, beats_a_tick: Fraction, smpte: bool) -> None:
+        self.beat = float(beats_a_tick)
+        self.smpte = smpte
+        self.parts: dict[tuple[int, int], Part] = {}
+        self.tempos: list[tuple[float, int]] = []
+        self.meters: list[tuple[float, tuple[int, int]]] = []
+        self.keys: list[tuple[float, str]] = []
+        self.markers: list[tuple[float, str]] = []
+        self.end = 0.0
+        self.unended = self.count = 0
+
+    def take(self, number: int, track: Iterable[Any]) -> None:
+        """Read a track."""
+        tick, beat, name = 0, self.beat, ""
+        sounding: dict[tuple[int, int], deque[tuple[float, int]]] = {}
+        for message in track:
+            tick += message.time
+            at, kind = tick * beat, message.type
+            if kind == "note_on" and message.velocity:
+                self.count += 1
+                if self.count > MOST_NOTES:
+                    raise RecipeError(f"A file of more than {MOST_NOTES:,} notes is too much at "
+                                      "once; take it apart first.")
+                sounding.setdefault((message.channel, message.note), deque()).append(
+                    (at, message.velocity))
+            elif kind in ("note_off", "note_on"):
+                begun = sounding.get((message.channel, message.note))
+                if begun:
+                    self._note(number, message, *begun.popleft(), at)
+            elif kind == "control_change":
+                self._change(number, message.channel, at, message.control, message.value)
+            elif kind == "pitchwheel":
+                self._change(number, message.channel, at, "bend", message.pitch)
+            elif kind == "aftertouch":
+                self._change(number, message.channel, at, "pressure", message.value)
+            elif message.is_meta:
+                name = self._meta(message, at) or name
+        end = tick * beat
+        self.end = max(self.end, end)
+        for (channel, pitch), begun in sounding.items():
+            for start, velocity in begun:
+                self.unended += 1
+                self._part(number, channel).notes.append((
+                    start, max(end - start, beat), pitch, velocity))
+        for part in self.parts.values():
+            if part.track == number:
+                part.notes.sort()
+                part.name = name
+
+    def _part(self, track: int, channel: int) -> Part:
+        part = self.parts.get((track, channel))
+        if part is None:
+            part = self.parts[track, channel] = Part(track, channel + 1, "")
+        return part
+
+    def _note(self, track: int, message: Any, start: float, velocity: int, end: float) -> None:
+        self._part(track, message.channel).notes.append((
+            start, max(end - start, self.beat), message.note, velocity))
+
+    def _change(self, track: int, channel: int, at: float, number: int | str, value: int) -> None:
+        self._part(track, channel).changes.append((at, number, value))
+
+    def _meta(self, message: Any, at: float) -> str | None:
+        """Note what a meta event says of the whole file; the track's name where it gives one."""
+        kind = message.type
+        if kind == "set_tempo":
+            self.tempos.append((at, message.tempo))
+        elif kind == "time_signature":
+            self.meters.append((at, (message.numerator, message.denominator)))
+        elif kind == "key_signature":
+            self.keys.append((at, message.key))
+        elif kind in ("marker", "cue_marker"):
+            self.markers.append((at, message.text))
+        elif kind == "track_name":
+            return str(message.name)
+        return None
+
+    def song(self, format_: int) -> Song:
+        """All that was read."""
+        remarks = []
+        tempo = _tempo(min(self.tempos)[1] if self.tempos else MICROSECONDS_A_BEAT)
+        bounded = min(400.0, max(20.0, tempo))
+        if bounded != tempo:
+            remarks.append(f"Its tempo of {tempo:.1f} is beyond 20 to 400; {bounded:g} is taken.")
+        if len({tempo for _, tempo in self.tempos}) > 1:
+            remarks.append("Its tempo changes; the first one is taken.")
+        if self.smpte:
+            remarks.append("It counts time in frames; beats are those of 120 a minute.")
+        if format_ == 2:
+            remarks.append("Its tracks are patterns of their own; all begin at the start here.")
+        if self.unended:
+            remarks.append(f"{self.unended} of its notes never end; they last to the end of their "
+                           "track.")
+        meter = self._meter(remarks)
+        bar = Fraction(meter[0] * 4, meter[1])
+        parts = [part for _, part in sorted(self.parts.items())]
+        last = max((note[0] for part in parts for note in part.notes), default=0.0)
+        if last >= MOST_BEATS:
+            raise RecipeError(f"Its notes go on for more than {MOST_BEATS:,} beats; take it apart "
+                              "first.")
+        # Whole bars: up to the end of the file, a hair over it not counted, and over every note.
+        bars = max(1, -(-(min(self.end, MOST_BEATS) - 0.02) // float(bar)),
+                   last // float(bar) + 1)
+        return Song(parts, bounded, meter, self._key(), int(bars) * bar, self.markers, remarks)
+
+    def _meter(self, remarks: list[str]) -> tuple[int, int]:
+        meter = min(self.meters)[1] if self.meters else (4, 4)
+        if len({each for _, each in self.meters}) > 1:
+            remarks.append("Its metre changes; the first one is taken.")
+        if not 1 <= meter[0] <= 32 or meter[1] not in (1, 2, 4, 8, 16, 32):
+            remarks.append(f"Its metre of {meter[0]}/{meter[1]} is read as 4/4.")
+            return 4, 4
+        return meter
+
+    def _key(self) -> Key:
+        if not self.keys:
+            return Key()
+        name = min(self.keys)[1]
+        minor = name.endswith("m")
+        return Key(root=_ROOTS.get(name.rstrip("m"), 0), scale="minor" if minor else "major")
+
+
+def song_clip(song: Song, name: str, wanted: Iterable[int] | None = None) -> Clip:
+    """The parts of a file with these places, or all, as a clip: a lane for the notes of each, and
+    one for each of its controllers. RecipeError where there is no note and no controller."""
+    lanes: list[ClipLane] = []
+    notes: list[ClipNote] = []
+    changes: list[ClipChange] = []
+    end = float(song.beats)
+    chosen = range(len(song.parts)) if wanted is None else sorted(set(wanted))
+    for place in chosen:
+        if not 0 <= place < len(song.parts):
+            raise RecipeError(f"The file has {len(song.parts)} parts; choose among them.")
+        part = song.parts[place]
+        title = _title(part, place)
+        if part.notes:
+            lane = ClipLane(id=f"p{place}", name=title, kind=part.kind)
+            lanes.append(lane)
+            # Every value is within its bounds already, as a file cannot say others.
+            notes += [ClipNote.model_construct(start=start, length=length, pitch=pitch,
+                                               velocity=velocity, channel=part.channel,
+                                               lane=lane.id)
+                      for start, length, pitch, velocity in part.notes]
+        for lane, made in _controllers(part, place, title, end):
+            lanes.append(lane)
+            changes += made
+    if not lanes:
+        raise RecipeError("There is nothing in this file that could be heard.")
+    changes.sort(key=lambda change: change.time)
+    return Clip(name=name, tempo=song.tempo, meter=song.meter, key=song.key, beats=song.beats,
+                lanes=tuple(lanes), notes=(), changes=tuple(changes)).with_notes(notes)
+
+
+def _title(part: Part, place: int) -> str:
+    printable = "".join(letter for letter in part.name if letter.isprintable()).strip()
+    return printable[:60] or f"{'Drums' if part.kind == 'drum' else 'Part'} {place + 1}"
+
+
+def _controllers(part: Part, place: int, title: str, end: float) -> Iterator[
+        tuple[ClipLane, list[ClipChange]]]:
+    """Each controller of a part as a lane of its own."""
+    # Some programs begin every track with a bend of nothing.
+    moved = {number for _, number, value in part.changes if number != "bend" or value}
+    for number in sorted(moved, key=str):
+        lane = ClipLane(id=f"p{place}-{number}", kind="control",
+                        name=f"{title[:30]}: {controller_name(number)}"[:60])
+        yield lane, [ClipChange.model_construct(time=time, number=number, value=value,
+                                                channel=part.channel, lane=lane.id)
+                     for time, each, value in part.changes if each == number and time < end]
