@@ -258,10 +258,8 @@ def song_clip(song: Song, name: str, wanted: Iterable[int] | None = None) -> Cli
         if part.notes:
             lane = ClipLane(id=f"p{place}", name=title, kind=part.kind)
             lanes.append(lane)
-            # Every value is within its bounds already, as a file cannot say others.
-            notes += [ClipNote.model_construct(start=start, length=length, pitch=pitch,
-                                               velocity=velocity, channel=part.channel,
-                                               lane=lane.id)
+            notes += [ClipNote(start=start, length=length, pitch=pitch, velocity=velocity,
+                               channel=part.channel, lane=lane.id)
                       for start, length, pitch, velocity in part.notes]
         for lane, made in _controllers(part, place, title, end):
             lanes.append(lane)
@@ -286,6 +284,6 @@ def _controllers(part: Part, place: int, title: str, end: float) -> Iterator[
     for number in sorted(moved, key=str):
         lane = ClipLane(id=f"p{place}-{number}", kind="control",
                         name=f"{title[:30]}: {controller_name(number)}"[:60])
-        yield lane, [ClipChange.model_construct(time=time, number=number, value=value,
-                                                channel=part.channel, lane=lane.id)
+        yield lane, [ClipChange(time=time, number=number, value=value, channel=part.channel,
+                                lane=lane.id)
                      for time, each, value in part.changes if each == number and time < end]
