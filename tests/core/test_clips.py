@@ -118,7 +118,7 @@ def test_lengths_controllers_and_the_clip_s_own_length() -> None:
 
 REFUSED = [
     (tool("pull", [9]), "The clip has 4 notes"), (tool("trim", start="4", end="4"), "ends after"),
-    (tool("stretch", times="1/99"), "1/16 to 16"), (tool("split", strokes=99), ""),
+    (tool("stretch", times="1/99"), "1/16 to 16"), (tool("split", strokes=99), "strokes"),
     ({"do": "add_notes", "notes": [{"start": 4, "length": 1, "pitch": 1, "velocity": 1,
                                     "lane": "pump"}]}, "lasts 4 beats"),
     ({"do": "add_notes", "notes": [{"start": 0, "length": 1, "pitch": 1, "velocity": 1,
