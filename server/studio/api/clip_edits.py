@@ -12,7 +12,7 @@ from lattice.tools import TOOLS, AnyClipEdit, AnyTool, lay_in
 from ninja import Router, Schema
 from pydantic import Field
 
-from studio.api.clips import clips_of
+from studio.api.clips import clips_of, core_clip
 from studio.api.patterns import HistoryOut, json_of
 from studio.models import Clip, ClipRevision
 from studio.stored import clips
@@ -88,9 +88,8 @@ class Tried(Schema):
 
 
 def _state(clip: Clip, chosen: list[int]) -> dict[str, Any]:
-    notes = clips.notes_of(clip.head_id).model_copy(update={"name": clip.name})
     return {"id": clip.pk, "revision": clip.head_id, "history": history_of(clip),
-            "chosen": chosen, "of": _taken_from(clip), "view": look_at_clip(notes),
+            "chosen": chosen, "of": _taken_from(clip), "view": look_at_clip(core_clip(clip)),
             "tools": [ToolOut(tool=kind().model_dump(mode="json"), label=kind.label,
                               about=kind.about).model_dump() for kind in TOOLS]}
 
