@@ -1,5 +1,6 @@
 /** The musician's own recordings: taken in from a file, and brought back as samples. Each goes by the SHA-256 of its bytes. */
 import { api, ask, Refusal } from '@/api/client'
+import { insist } from '@/api/insist'
 
 /** How a lane plays a recording; see OwnSound in the recipe's schema. */
 export interface Recording {
@@ -23,7 +24,7 @@ const LONGEST_NAME = 80
 /** The samples of a file; rejects where the browser finds no sound in it. */
 const decoded = (bytes: ArrayBuffer): Promise<AudioBuffer> => new OfflineAudioContext(2, 1, RATE).decodeAudioData(bytes)
 
-/** Keep a file with what is one's own; a Refusal says in a sentence why it cannot be. */
+/** Keep a file with what is one's own, once the server is there; a Refusal says in a sentence why it cannot be. */
 export async function keepRecording(file: File): Promise<{ file: string; name: string }> {
   if (file.size > MOST_BYTES) throw new Refusal(`“${file.name}” is larger than 5 MB; make it smaller and drop it once more.`, 422)
   const bytes = await file.arrayBuffer()
@@ -33,7 +34,7 @@ export async function keepRecording(file: File): Promise<{ file: string; name: s
     throw new Refusal(`“${file.name}” is no sound that can be read here; drop a WAV, FLAC, OGG or MP3 file.`, 422)
   }
   const digest = [...new Uint8Array(await crypto.subtle.digest('SHA-256', bytes))].map((byte) => byte.toString(16).padStart(2, '0')).join('')
-  await ask(api.PUT('/api/sounds/{digest}', {
+  await insist(() => api.PUT('/api/sounds/{digest}', {
     params: { path: { digest } }, body: new Blob([bytes]) as unknown as string,
     bodySerializer: (body) => body, headers: { 'Content-Type': 'application/octet-stream' },
   }))
