@@ -13,7 +13,7 @@ from typing import Annotated, Any, Literal, Self
 from pydantic import Field, ValidationError, model_validator
 
 from lattice.base.errors import RecipeError, told
-from lattice.base.values import Channel, LaneName, fixed
+from lattice.base.values import DRUM_CHANNEL, Channel, LaneName, fixed
 from lattice.control.fields import ControlFields
 from lattice.features.chance import ChanceFields
 from lattice.features.loudness import LoudnessFields
@@ -42,7 +42,7 @@ class Lane(ChanceFields, LoudnessFields, RollFields, TimingFields, ControlFields
     @property
     def channel(self) -> int:
         """The MIDI channel, from 1: where nothing is said, that of drums for drums."""
-        return self.own_channel or (10 if self.kind == "drum" else 1)
+        return self.own_channel or (DRUM_CHANNEL if self.kind == "drum" else 1)
 
 
 class Recipe(Harmonised):

@@ -146,6 +146,8 @@ StepNumber = Annotated[int, Field(ge=0, le=127)]
 NoteNumber = Annotated[int, Field(ge=0, le=127)]
 """A MIDI note; on a drum channel it names the drum."""
 Channel = Annotated[int, Field(ge=1, le=16)]
+DRUM_CHANNEL = 10
+"""Where General MIDI has drums."""
 
 
 def fixed(value: Any) -> Hashable:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
+from itertools import chain
 from typing import Annotated, Any
 
 from pydantic import Field, model_validator
 
 from lattice.base.values import (
+    DRUM_CHANNEL,
     Channel,
     Document,
     LaneKind,
@@ -23,7 +25,8 @@ from lattice.pitch.key import Key
 from lattice.recipe import Tempo
 from lattice.strands.kinds import Controlled
 
-DRUM_CHANNEL = 10
+MOST_BEATS = 16_384
+"""A clip lasts so long at the most."""
 
 
 class ClipNote(Document):
@@ -90,10 +93,15 @@ class Clip(Document):
         """The lane with this id."""
         return next((lane for lane in self.lanes if lane.id == lane_id), None)
 
+    @property
+    def pitched(self) -> set[str]:
+        """The ids of the lanes whose notes are notes of a key."""
+        return {lane.id for lane in self.lanes if lane.kind == "pitched"}
+
     def channel_of(self, lane_id: str) -> int:
         """The channel of a lane: that of its first note or change, else that of drums for drums and
         the first for others."""
-        sounding: tuple[ClipNote | ClipChange, ...] = (*self.notes, *self.changes)
+        sounding: Iterator[ClipNote | ClipChange] = chain(self.notes, self.changes)
         for each in sounding:
             if each.lane == lane_id:
                 return each.channel

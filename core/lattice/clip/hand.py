@@ -12,12 +12,11 @@ from pydantic import Field
 from lattice.base.errors import RecipeError
 from lattice.base.values import Document, NoteNumber, Velocity
 from lattice.clip.document import Clip, ClipChange, ClipNote
-from lattice.control.fields import Number
+from lattice.control.fields import Number, value_bounds
+from lattice.play.events import TICK
 from lattice.strands.kinds import Controlled
 
 MOST_NOTES = 20_000
-SHORTEST = 1 / 960
-"""Nothing is shorter than this, in beats."""
 Places = Annotated[list[Annotated[int, Field(ge=0)]], Field(max_length=MOST_NOTES)]
 Beats = Annotated[float, Field(ge=-20_000, le=20_000)]
 
@@ -67,7 +66,7 @@ class NewNote(Document):
     """A note to be added to a lane of the clip, in beats from the clip's start."""
 
     start: Annotated[float, Field(ge=0)]
-    length: Annotated[float, Field(ge=SHORTEST, le=20_000)]
+    length: Annotated[float, Field(ge=TICK, le=20_000)]
     pitch: NoteNumber
     velocity: Velocity
     lane: str
@@ -80,14 +79,14 @@ class AddNotes(ClipEdit):
     notes: Annotated[list[NewNote], Field(min_length=1, max_length=MOST_NOTES)]
 
     def apply(self, clip: Clip) -> Changed:
-        made = []
+        made, channels = [], {lane.id: clip.channel_of(lane.id) for lane in clip.lanes}
         for note in self.notes:
-            if clip.lane(note.lane) is None:
+            if note.lane not in channels:
                 raise RecipeError(f'There is no lane "{note.lane[:40]}" in this clip.')
             if note.start >= clip.beats:
                 raise RecipeError(f"The clip lasts {float(clip.beats):g} beats; a note begins "
                                   "before its end.")
-            made.append(ClipNote(**note.model_dump(), channel=clip.channel_of(note.lane)))
+            made.append(ClipNote(**note.model_dump(), channel=channels[note.lane]))
         return with_notes(clip, clip.notes, made)
 
     def describe(self, clip: Clip) -> str:
@@ -124,8 +123,8 @@ class MoveNotes(ClipEdit):
         if not taken:
             return Changed(clip, [])
         first, last = taken[0].start, taken[-1].start
-        later = max(-first, min(self.later, float(clip.beats) - SHORTEST - last))
-        pitched = {lane.id for lane in clip.lanes if lane.kind == "pitched"}
+        later = max(-first, min(self.later, float(clip.beats) - TICK - last))
+        pitched = clip.pitched
         made = [self._moved(note, later, clip) if note.lane in pitched
                 else note.model_copy(update={"start": note.start + later}) for note in taken]
         if any(not 0 <= note.pitch <= 127 for note in made):
@@ -150,7 +149,7 @@ class LengthenNotes(ClipEdit):
     def apply(self, clip: Clip) -> Changed:
         rest, taken = parted(clip, self.notes)
         return with_notes(clip, rest, [note.model_copy(update={
-            "length": max(SHORTEST, note.length + self.by)}) for note in taken])
+            "length": max(TICK, note.length + self.by)}) for note in taken])
 
     def describe(self, clip: Clip) -> str:
         return _counted(len(self.notes), "lengthened" if self.by > 0 else "shortened")
@@ -188,7 +187,7 @@ class DrawChanges(ClipEdit):
     def apply(self, clip: Clip) -> Changed:
         if clip.lane(self.lane) is None:
             raise RecipeError(f'There is no lane "{self.lane[:40]}" in this clip.')
-        low, high = (-8192, 8191) if self.number == "bend" else (0, 127)
+        low, high = value_bounds(self.number)
         if any(not low <= value <= high for _, value in self.changes):
             raise RecipeError(f"This controller is set to {low} to {high}.")
         end = min(self.end, float(clip.beats))

@@ -17,6 +17,11 @@ Lean = Literal["even", "low", "high"]
 MIDDLE = 64
 
 
+def value_bounds(number: Number) -> tuple[int, int]:
+    """The lowest and the highest value that a controller is set to."""
+    return (-8192, 8191) if number == "bend" else (0, 127)
+
+
 class Control(Document):
     """A controller by its number, pitch bend or channel pressure; whether it steps or glides from
     value to value, and along which curve."""
@@ -28,7 +33,7 @@ class Control(Document):
     @property
     def bounds(self) -> tuple[int, int]:
         """The lowest and the highest value."""
-        return (-8192, 8191) if self.number == "bend" else (0, 127)
+        return value_bounds(self.number)
 
     @property
     def neutral(self) -> int:

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from lattice.base.errors import RecipeError
 from lattice.base.percussion import note_name
-from lattice.base.values import Channel, LaneKind, LaneName, NoteNumber, Seed, limits
+from lattice.base.values import DRUM_CHANNEL, Channel, LaneKind, LaneName, NoteNumber, Seed, limits
 from lattice.edits.base import (
     Edit,
     and_more,
@@ -23,7 +23,6 @@ from lattice.recipe import MAX_LANES, Lane, Recipe
 from lattice.rules import FOLLOWING, FollowingKind, rule_that
 
 CLOSED_HAT = 42
-DRUM_CHANNEL = 10
 NEW_CONTROL = {"number": 74, "move": "glide"}
 """The controller that a new lane moves: brightness, gliding."""
 FOUR_IN_16 = [step % 4 == 0 for step in range(16)]

@@ -83,8 +83,7 @@ def _parts(lane: OwnSoundFields, names: Names) -> list[Part]:
 
 
 def _choke_parts(lane: OwnSoundFields, names: Names) -> list[Part]:
-    others: dict[Any, str] = {"": "no lane", **{id_: name for id_, name in names.items()
-                                                if id_ != lane.id}}
+    others: dict[Any, str] = {"": "no lane", **names}
     by = lane.choked_by or ""
     return ["Cut short by ",
             choice("choke.by", "lane that cuts it short", by if by in others else "", others), "."]

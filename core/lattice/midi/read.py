@@ -15,14 +15,13 @@ from mido import MidiFile
 from mido.midifiles.meta import KeySignatureError
 
 from lattice.base.errors import RecipeError
-from lattice.base.values import LaneKind
-from lattice.clip.document import DRUM_CHANNEL, Clip, ClipChange, ClipLane, ClipNote
+from lattice.base.values import DRUM_CHANNEL, LaneKind
+from lattice.clip.document import MOST_BEATS, Clip, ClipChange, ClipLane, ClipNote
 from lattice.control.words import controller_name
 from lattice.pitch.key import Key
 
 MOST_BYTES = 8 * 2**20
 MOST_NOTES = 100_000
-MOST_BEATS = 16_384
 MICROSECONDS_A_BEAT = 500_000
 SMPTE_RATES = {24: Fraction(24), 25: Fraction(25), 29: Fraction(30_000, 1001), 30: Fraction(30)}
 """Frames a second, as a division names them."""

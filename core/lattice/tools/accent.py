@@ -13,6 +13,7 @@ from lattice.base.words import choice, nth, number
 from lattice.tools.base import Chosen, Laid, Tool, changed
 
 Every = Annotated[int, Field(ge=2, le=32)]
+First = Annotated[int, Field(ge=1, le=32)]
 Added = Annotated[int, Field(ge=-126, le=126)]
 OF = {"lane": "of each lane", "all": "of all"}
 
@@ -25,14 +26,14 @@ class Accent(Tool):
     label = "accent every n-th"
     about = "some louder, in turn"
     every: Every = 4
-    first: Annotated[int, Field(ge=1, le=32)] = 1
+    first: First = 1
     add: Added = 20
     of: Literal["lane", "all"] = "lane"
 
     def parts(self) -> Sequence[Part]:
         return ["Accent every ", nth("every", "every n-th", self.every, *limits(Every)),
                 " note ", choice("of", "counted", self.of, OF), " from the ",
-                nth("first", "first accent", self.first, 1, 32), " on by ",
+                nth("first", "first accent", self.first, *limits(First)), " on by ",
                 number("add", "velocity added", self.add, *limits(Added), text=f"{self.add:+d}"),
                 "."]
 

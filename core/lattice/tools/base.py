@@ -17,6 +17,7 @@ from lattice.base.values import Document, half_up
 from lattice.base.words import Clause, Slot
 from lattice.clip.document import Clip, ClipChange, ClipNote
 from lattice.clip.hand import parted
+from lattice.play.events import TICK, folded
 from lattice.recipe import refusing
 
 Throw = Annotated[int, Field(gt=-(2**53), lt=2**53)]
@@ -104,7 +105,7 @@ class Thrown(Tool):
 def each(chosen: Chosen, change: Callable[[ClipNote], dict[str, Any]]) -> Laid:
     """Every chosen note changed by itself, and kept within the clip: beginning in it, and with a
     velocity of 1 to 127."""
-    last = float(chosen.clip.beats) - 1 / 960
+    last = float(chosen.clip.beats) - TICK
     return Laid([changed(note, last, **change(note)) for note in chosen.notes])
 
 
@@ -117,13 +118,9 @@ def changed(note: ClipNote, last: float, *, start: float | None = None,
     if start is not None:
         fields["start"] = min(max(start, 0.0), last)
     if length is not None:
-        fields["length"] = max(length, 1 / 960)
+        fields["length"] = max(length, TICK)
     if velocity is not None:
         fields["velocity"] = min(127, max(1, half_up(velocity)))
     if pitch is not None:
-        while pitch > 127:
-            pitch -= 12
-        while pitch < 0:
-            pitch += 12
-        fields["pitch"] = pitch
+        fields["pitch"] = folded(pitch)
     return note.model_copy(update=fields)

@@ -12,7 +12,7 @@ from lattice.base.values import Scale, limits
 from lattice.base.words import number, percent
 from lattice.tools.base import Chosen, Laid, Tool, each
 
-Louder_ = Annotated[int, Field(ge=-126, le=126)]
+Added = Annotated[int, Field(ge=-126, le=126)]
 
 
 class Louder(Tool):
@@ -22,12 +22,12 @@ class Louder(Tool):
     label = "louder or softer"
     about = "velocities scaled, and added to"
     scale: Scale = 100
-    add: Louder_ = 10
+    add: Added = 10
 
     def parts(self) -> Sequence[Part]:
         return ["Take ", percent("scale", "share of the velocity", self.scale, *limits(Scale)),
                 " of each velocity and add ",
-                number("add", "velocity added", self.add, *limits(Louder_), text=f"{self.add:+d}"),
+                number("add", "velocity added", self.add, *limits(Added), text=f"{self.add:+d}"),
                 "."]
 
     def laid(self, chosen: Chosen) -> Laid:

@@ -30,7 +30,7 @@ class Mirror(Tool):
 
     def laid(self, chosen: Chosen) -> Laid:
         clip = chosen.clip
-        pitched = {lane.id for lane in clip.lanes if lane.kind == "pitched"}
+        pitched = clip.pitched
         pitches = [note.pitch for note in chosen.notes if note.lane in pitched]
         if not pitches:
             return Laid(chosen.notes)

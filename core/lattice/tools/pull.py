@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from fractions import Fraction
-from typing import Annotated, Any, Literal
-
-from pydantic import Field
+from typing import Any, Literal
 
 from lattice.base.clauses import Part
 from lattice.base.frame import SwingPercent
@@ -29,7 +27,7 @@ class Pull(Tool):
     share: Percent = 100
     step: StepLength = Fraction(1, 16)
     swing: SwingPercent = 50
-    what: Annotated[Literal["beginnings", "ends", "both"], Field()] = "beginnings"
+    what: Literal["beginnings", "ends", "both"] = "beginnings"
 
     def parts(self) -> Sequence[Part]:
         return ["Pull ", choice("what", "what is pulled", self.what, ENDS), " ",

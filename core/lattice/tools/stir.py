@@ -48,7 +48,7 @@ def stirred(stir: Stir, chosen: Chosen, notes: Sequence[ClipNote]) -> list[ClipN
     clip, last = chosen.clip, float(chosen.clip.beats)
     order = sorted(range(len(notes)), key=lambda i: stir.draw(notes[i], "moves"))
     moved = set(order[:half_up(len(notes) * stir.share / 100)])
-    pitched = {lane.id for lane in clip.lanes if lane.kind == "pitched"}
+    pitched = clip.pitched
     low, high = (chosen.start, chosen.end) if stir.within == "chosen" else (0.0, last)
     taken = {_place(note) for i, note in enumerate(notes) if i not in moved}
     found = []

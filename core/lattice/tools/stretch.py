@@ -12,11 +12,12 @@ from lattice.base.clauses import Part
 from lattice.base.errors import RecipeError
 from lattice.base.values import Rational, Within, limits
 from lattice.base.words import fraction
+from lattice.clip.document import MOST_BEATS
+from lattice.play.events import TICK
 from lattice.tools.base import Chosen, Laid, Tool
 
 Times = Annotated[Rational, AfterValidator(Within(
     Fraction(1, 16), Fraction(16), "Time is stretched by 1/16 to 16."))]
-MOST_BEATS = 16_384
 
 
 class Stretch(Tool):
@@ -39,7 +40,7 @@ class Stretch(Tool):
         beats = clip.beats * self.times if chosen.whole else None
         if beats is not None and beats > MOST_BEATS:
             raise RecipeError(f"A clip lasts up to {MOST_BEATS:,} beats; stretch it less.")
-        last = float(beats or clip.beats) - 1 / 960
+        last = float(beats or clip.beats) - TICK
         notes = [note.model_copy(update={
             "start": chosen.start + (note.start - chosen.start) * times,
             "length": note.length * times}) for note in chosen.notes]

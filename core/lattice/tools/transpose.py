@@ -15,7 +15,7 @@ from lattice.tools.base import Chosen, Laid, Tool, each
 
 Steps = Annotated[int, Field(ge=-60, le=60)]
 BY = {"degrees": ("degrees of the key", "a note out of key goes to the next in it"),
-      "semitones": "semitones"}
+      "semitones": ("semitones", "")}
 
 
 class Transpose(Tool):
@@ -29,18 +29,15 @@ class Transpose(Tool):
     unit: Literal["degrees", "semitones"] = "degrees"
 
     def parts(self) -> Sequence[Part]:
-        named = {unit: words if isinstance(words, tuple) else (words, "")
-                 for unit, words in BY.items()}
         return ["Transpose by ", number("by", "how far", self.by, *limits(Steps),
                                         text=f"{self.by:+d}"), " ",
-                choice("unit", "unit", self.unit, named), "."]
+                choice("unit", "unit", self.unit, BY), "."]
 
     def laid(self, chosen: Chosen) -> Laid:
-        clip = chosen.clip
+        clip, pitched = chosen.clip, chosen.clip.pitched
 
         def change(note: ClipNote) -> dict[str, Any]:
-            lane = clip.lane(note.lane)
-            if lane is None or lane.kind != "pitched":
+            if note.lane not in pitched:
                 return {}
             return {"pitch": note.pitch + self.by if self.unit == "semitones"
                     else clip.key.from_note(note.pitch, self.by)}

@@ -10,10 +10,8 @@ from lattice.base.clauses import Part
 from lattice.base.errors import RecipeError
 from lattice.base.values import Rational
 from lattice.base.words import fraction
-from lattice.clip.document import ClipChange
+from lattice.clip.document import MOST_BEATS, ClipChange
 from lattice.tools.base import Chosen, Laid, Tool
-
-MOST_BEATS = 16_384
 
 
 class Trim(Tool):

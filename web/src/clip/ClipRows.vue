@@ -2,14 +2,16 @@
 /** The rows of a clip, drawn on one canvas, with their heads and a ruler; only what is in sight is drawn. */
 import { useDevicePixelRatio, useElementSize, useRafFn } from '@vueuse/core'
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
+import CalledTag from '@/app/CalledTag.vue'
 import { groundOf, jewel } from '@/app/colours'
 import { useThemeName } from '@/app/theme'
-import { namesOf, noteName } from '@/melody/noteName'
+import { noteName } from '@/melody/noteName'
 import { labelledBars } from '@/pattern/cells'
 import { useSession } from '@/session/session'
 import { drawClip } from './draw'
 import { useClip } from './clip'
 import { useRound } from './round'
+import { notesCalled } from './told'
 import { heightOf, rowsOf, xOf, yOf, type Frame } from './rows'
 import { useClipPointer } from './useClipPointer'
 
@@ -70,13 +72,9 @@ const names = computed(() => rows.value.filter(({ rungs, line }) => rungs && !li
 const called = computed(() => {
   const { view } = clip
   const note = pointed.value && view?.notes[pointed.value.place]
-  const lane = note && view?.lanes[note[4]]
-  if (!note || !lane || !pointed.value || !view) return null
+  if (!note || !pointed.value || !view) return null
   const { x, y } = pointed.value
-  return {
-    words: `${namesOf({ kind: lane.kind, scale: view.scale, controller: null, sound: lane.sound }, [note[2]], session.drums)} · velocity ${note[3]}`,
-    style: { top: `${Math.max(0, y - 26)}px`, ...(x < frame.value.width - 200 ? { left: `${HEAD + x + 14}px` } : { right: `${frame.value.width - x + 10}px` }) },
-  }
+  return { x, y, words: `${notesCalled(view, note[4], [note[2]], session.drums)} · velocity ${note[3]}` }
 })
 const toldWords = computed(() => {
   const { view } = clip
@@ -84,8 +82,7 @@ const toldWords = computed(() => {
   const note = place === undefined ? undefined : view?.notes[place]
   const lane = note && view?.lanes[note[4]]
   if (!view || !note || !lane) return `Clip of ${view?.notes.length ?? 0} notes; arrow keys walk over them`
-  const names = namesOf({ kind: lane.kind, scale: view.scale, controller: null, sound: lane.sound }, [note[2]], session.drums)
-  return `${lane.name}, ${names}, beat ${Number((note[0] + 1).toFixed(3))}, velocity ${note[3]}`
+  return `${lane.name}, ${notesCalled(view, note[4], [note[2]], session.drums)}, beat ${Number((note[0] + 1).toFixed(3))}, velocity ${note[3]}`
 })
 
 // The ruler: a drag sets brackets between which the clip goes round.
@@ -162,7 +159,7 @@ useRafFn(() => {
     </div>
     <div v-if="lasso" class="lasso" :style="{ left: `${lasso.left + HEAD}px`, top: `${lasso.top + 20}px`, width: `${lasso.width}px`, height: `${lasso.height}px` }" />
     <div v-show="round.playing" ref="head" class="playhead" />
-    <span v-if="called" class="called" aria-hidden="true" :style="called.style">{{ called.words }}</span>
+    <CalledTag v-if="called" v-bind="called" :width="frame.width" :height="height" :left="HEAD" />
     <span class="unseen" aria-live="polite">{{ clip.chosen.length ? toldWords : '' }}</span>
   </div>
 </template>
@@ -182,5 +179,4 @@ useRafFn(() => {
 .root { font-weight: 700; color: var(--ink); }
 .lasso { position: absolute; border: 1.5px dashed var(--ink); background: color-mix(in srgb, var(--ink) 7%, transparent); pointer-events: none; }
 .playhead { position: absolute; top: 20px; bottom: 0; left: 0; width: 2px; background: var(--ink); pointer-events: none; }
-.called { position: absolute; pointer-events: none; white-space: nowrap; font-size: 12px; line-height: 18px; padding: 0 7px; border-radius: 9px; background: var(--ink); color: var(--card); }
 </style>

@@ -1,20 +1,14 @@
 <script setup lang="ts">
 /** What is chosen, in words: one note with all that it is, or what several have in common. */
 import { computed } from 'vue'
-import { namesOf } from '@/melody/noteName'
 import { useSession } from '@/session/session'
 import { useClip } from './clip'
+import { barAndBeat, notesCalled } from './told'
 
 const clip = useClip()
 const session = useSession()
 const notes = computed(() => clip.marked.map((place) => clip.view?.notes[place]).filter((note) => note !== undefined))
 const lanes = computed(() => [...new Set(notes.value.map((note) => note[4]))].map((row) => clip.view?.lanes[row]).filter((lane) => lane !== undefined))
-const place = (beat: number) => {
-  const { bar_beats: bar = 4, meter = [4, 4] } = clip.view ?? {}
-  const beatLength = 4 / meter[1]
-  const inBar = beat - Math.floor(beat / bar + 1e-9) * bar
-  return `${Math.floor(beat / bar + 1e-9) + 1}.${Math.floor(inBar / beatLength + 1e-9) + 1}`
-}
 const span = (values: number[], unit = '') => {
   const [low, high] = [Math.min(...values), Math.max(...values)]
   return low === high ? `${low}${unit}` : `${low} to ${high}${unit}`
@@ -31,12 +25,13 @@ const told = computed(() => {
   const { view } = clip
   if (!view || !notes.value.length) return null
   const pitches = notes.value.map((note) => note[2])
-  const lane = lanes.value[0]
-  const names = lanes.value.length === 1 && lane && new Set(pitches).size <= 4
-    ? namesOf({ kind: lane.kind, scale: view.scale, controller: null, sound: lane.sound }, pitches, session.drums) : `${new Set(pitches).size} pitches`
+  const [first] = notes.value
+  const names = lanes.value.length === 1 && first && new Set(pitches).size <= 4
+    ? notesCalled(view, first[4], pitches, session.drums) : `${new Set(pitches).size} pitches`
+  const { bar, beat } = barAndBeat(view, first?.[0] ?? 0)
   const beats = (value: number) => Number(value.toFixed(3))
   return {
-    head: lanes.value.map(({ name }) => name).join(', '), at: notes.value.length === 1 ? `at ${place(notes.value[0]?.[0] ?? 0)}` : `${notes.value.length} notes`,
+    head: lanes.value.map(({ name }) => name).join(', '), at: notes.value.length === 1 ? `at ${bar}.${beat}` : `${notes.value.length} notes`,
     words: `${names}, velocity ${span(notes.value.map((note) => note[3]))}, lasting ${span(notes.value.map((note) => beats(note[1])))} beats${off.value ? `, ${off.value}` : ''}.`,
   }
 })

@@ -39,10 +39,10 @@ export const useRound = defineStore('round', () => {
   }
   const toggle = () => (playing.value ? stop() : void play())
 
-  /** The place in the clip after so many beats of playing. */
-  function placeAt(beats: number): number {
-    const [from, to] = stretch.value
-    return from + ((((begun.beat - from + beats) % (to - from)) + (to - from)) % (to - from))
+  /** The place in the clip after so many beats of playing, round and round in a stretch. */
+  function placeAt(beats: number, [from, to] = stretch.value): number {
+    const long = to - from
+    return from + ((((begun.beat - from + beats) % long) + long) % long)
   }
   const elapsed = () => ((now() - begun.time) * (clip.view?.tempo ?? 120)) / 60
   /** The beat of the clip that sounds at this very moment. */
@@ -82,10 +82,9 @@ export const useRound = defineStore('round', () => {
   watch(() => clip.id, stop)
   watch(() => clip.view, (view) => view && playing.value && prepare(drums(view)))
   // Other brackets: it goes on from where it is, or from their start.
-  watch(stretch, ([from, to], [before, after]) => {
-    if (!playing.value || (from === before && to === after)) return
-    const beats = Math.max(0, elapsed())
-    const at = before + ((((begun.beat - before + beats) % (after - before)) + (after - before)) % (after - before))
+  watch(stretch, ([from, to], before) => {
+    if (!playing.value || (from === before[0] && to === before[1])) return
+    const at = placeAt(Math.max(0, elapsed()), before)
     begun = { time: now(), beat: at >= from && at < to ? at : from }
     until = (AHEAD * (clip.view?.tempo ?? 120)) / 60
   })

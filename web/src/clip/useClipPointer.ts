@@ -122,16 +122,18 @@ export function useClipPointer(stage: () => { rows: readonly Row[]; frame: Frame
     // A press on an empty place lets go of what was chosen.
     if (done.kind === 'choose') {
       if (!done.far && !done.before.length) clip.choose([])
-    } else if (done.kind === 'line') void clip.commit(drawing(done), true)
+    } else if (done.kind === 'line') void clip.commit([drawing(done)], true)
     else if (done.move && clip.hand) void clip.commit([editOf(done.move, done.copies)])
     else clip.hand = null
   }
-  function drawing({ row, drawn }: Extract<Gesture, { kind: 'line' }>): ClipEdit[] {
+  /** The controller as the hand has it, from the first step that was drawn to the last. */
+  function drawing({ row, drawn }: Extract<Gesture, { kind: 'line' }>): ClipEdit {
     const lane = clip.state?.view.lanes[row.lane]?.id ?? ''
     const number = numberOf(row) as Extract<ClipEdit, { do: 'draw_changes' }>['number']
-    return [...drawn].sort((a, b) => a[0] - b[0]).slice(0, 64).map(([step, value]) => ({
-      do: 'draw_changes', lane, number, start: step * clip.step, end: (step + 1) * clip.step, changes: [[step * clip.step, value]],
-    }))
+    const [start, end] = [Math.min(...drawn.keys()) * clip.step, (Math.max(...drawn.keys()) + 1) * clip.step]
+    const changes = (clip.hand?.changes ?? []).flatMap(([time, each, value, of]): [number, number][] =>
+      of === row.lane && each === number && time >= start && time < end ? [[time, value]] : [])
+    return { do: 'draw_changes', lane, number, start, end, changes }
   }
   function editOf(move: Move, copies: boolean): ClipEdit {
     const notes = clip.chosen

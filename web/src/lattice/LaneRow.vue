@@ -3,6 +3,7 @@
 import { useDevicePixelRatio } from '@vueuse/core'
 import { computed, onMounted, useTemplateRef, watch } from 'vue'
 import type { Lane, View } from '@/api/client'
+import CalledTag from '@/app/CalledTag.vue'
 import { groundOf, jewel } from '@/app/colours'
 import { namesOf } from '@/melody/noteName'
 import { rungsOf } from '@/melody/rungs'
@@ -51,10 +52,7 @@ const called = computed(() => {
   const strokes = pointed.value && props.lane.drawn.hits[pointed.value.hit]?.[3]
   if (!strokes?.length || !pointed.value) return null
   const { x, y } = pointed.value
-  return {
-    words: namesOf(props.lane, strokes.map(([, , , pitch]) => pitch), session.drums),
-    style: { top: `${Math.min(Math.max(0, y - 24), props.height - 20)}px`, ...(x < props.width - 160 ? { left: `${x + 14}px` } : { right: `${props.width - x + 10}px` }) },
-  }
+  return { x, y, words: namesOf(props.lane, strokes.map(([, , , pitch]) => pitch), session.drums) }
 })
 
 function paint(): void {
@@ -83,11 +81,10 @@ watch(
   <div class="stage" @pointerleave="leave"><canvas
     ref="canvas" class="row" :style="{ width: `${width}px`, height: `${height}px`, cursor }" aria-hidden="true"
     :data-lane="lane.id" @dragover.prevent @drop.prevent="(event) => dropped(lane.id, event)" @pointerdown="press" @pointermove="move" @pointerup="release" @pointercancel="abandon"
-  /><span v-if="called" class="called" aria-hidden="true" :style="called.style">{{ called.words }}</span></div>
+  /><CalledTag v-if="called" v-bind="called" :width="width" :height="height" /></div>
 </template>
 
 <style scoped>
 .stage { position: relative; }
 .row { display: block; touch-action: pan-y; }
-.called { position: absolute; pointer-events: none; white-space: nowrap; font-size: 12px; line-height: 18px; padding: 0 7px; border-radius: 9px; background: var(--ink); color: var(--card); }
 </style>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useClip } from '@/clip/clip'
 import { useRound } from '@/clip/round'
+import { barAndBeat } from '@/clip/told'
 import { usePattern } from '@/pattern/pattern'
 import { usePlayer } from '@/sound/player'
 
@@ -18,10 +19,9 @@ export function useTransport() {
   const redo = () => void (history.value.redo && (inClip.value ? clip.redo() : pattern.redo()))
   /** Where the clip sounds, as bar and beat. */
   const clipPlace = computed(() => {
-    const { bar_beats: bar = 4, meter = [4, 4] } = clip.view ?? {}
-    const at = round.playing ? round.beat : (clip.round?.[0] ?? 0)
-    const inBar = Math.floor(at / bar + 1e-9)
-    return `bar ${inBar + 1} · beat ${Math.floor(((at - inBar * bar) * meter[1]) / 4 + 1e-9) + 1}`
+    if (!clip.view) return ''
+    const { bar, beat } = barAndBeat(clip.view, round.playing ? round.beat : (clip.round?.[0] ?? 0))
+    return `bar ${bar} · beat ${beat}`
   })
   return { inClip, playing, history, toggle, undo, redo, clipPlace }
 }
