@@ -21,10 +21,10 @@ from lattice.base.values import to_json
 from lattice.clip.document import Clip
 from lattice.clip.taken import Segment, clip
 from lattice.edits import AnyEdit, apply_all
+from lattice.midi.write import to_midi
 from lattice.play import Note, Performance
 from lattice.recipe import Lane, Recipe, read
 from lattice.results.meeting import meeting_point
-from lattice.results.midi import to_midi
 from lattice.results.view import pictures
 from lattice.results.why import why
 from lattice.results.work import work

@@ -13,7 +13,7 @@ from lattice.base.values import to_json
 from lattice.base.words import Slot
 from lattice.clip.document import Clip
 from lattice.clip.grid import Grid
-from lattice.results.midi import to_midi
+from lattice.midi.write import to_midi
 from lattice.tools import TOOLS, AnyClipEdit, change
 from pydantic import TypeAdapter
 

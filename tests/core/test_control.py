@@ -13,7 +13,7 @@ from lattice.clip.taken import Segment, clip
 from lattice.edits import SetSlot
 from lattice.play import Change, Performance
 from lattice.recipe import Recipe, read
-from lattice.results.midi import to_midi
+from lattice.midi.write import to_midi
 from lattice.results.why import why
 
 from tests.core.melodies import melodic

@@ -11,7 +11,7 @@ from lattice.cli import main
 from lattice.edits import AddClause, RemoveClause, SetSlot
 from lattice.play import play
 from lattice.recipe import Recipe
-from lattice.results.midi import key_signature
+from lattice.midi.write import key_signature
 from lattice.results.why import why
 from lattice.sentence import pattern_sentence, sentence
 

@@ -19,7 +19,7 @@ from lattice.edits import SetSlot
 from lattice.pitch.key import Key
 from lattice.play import play
 from lattice.recipe import Recipe
-from lattice.results.midi import to_midi
+from lattice.midi.write import to_midi
 from mido import MidiFile
 
 from tests.core.recipes import euclid, recipe

@@ -14,7 +14,7 @@ from lattice.clip.document import Clip
 from lattice.clip.taken import Segment, clip
 from lattice.midi.read import Song, read_midi, song_clip
 from lattice.recipe import read
-from lattice.results.midi import to_midi
+from lattice.midi.write import to_midi
 
 from tests.core.melodies import melodic
 from tests.core.recipes import documents

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from fractions import Fraction
 from itertools import chain
 from typing import Annotated, Any
 
 from pydantic import Field, model_validator
 
+from lattice.base.errors import RecipeError
 from lattice.base.values import (
     DRUM_CHANNEL,
     Channel,
@@ -25,6 +27,7 @@ from lattice.pitch.key import Key
 from lattice.recipe import Tempo
 from lattice.strands.kinds import Controlled
 
+FINEST_GRAIN = 10**9
 MOST_BEATS = 16_384
 """A clip lasts so long at the most."""
 
@@ -73,7 +76,8 @@ class ClipLane(Document):
 
 class Clip(Document):
     """Notes and changes of controllers with a length in beats, and what a file needs besides
-    them. Notes and changes come in the order of time."""
+    them. Notes and changes come in the order of time. grain: into how many parts a beat is to be
+    divided for every note's place on the grid; None where that is not known any more."""
 
     name: str
     tempo: Tempo
@@ -83,6 +87,7 @@ class Clip(Document):
     lanes: tuple[ClipLane, ...]
     notes: tuple[ClipNote, ...]
     changes: tuple[ClipChange, ...] = ()
+    grain: Annotated[int, Field(ge=1, le=FINEST_GRAIN)] | None = None
 
     @property
     def bar_beats(self) -> float:
@@ -110,7 +115,20 @@ class Clip(Document):
 
     def with_notes(self, notes: Iterable[ClipNote]) -> Clip:
         """The clip with other notes, in the order of time."""
-        return self.model_copy(update={"notes": tuple(sorted(notes, key=_order))})
+        ordered = tuple(sorted(notes, key=_order))
+        places = {note.start for note in self.notes}
+        known = all(note.start in places for note in ordered)
+        return self.model_copy(update={"notes": ordered, "grain": self.grain if known else None})
+
+    def gone_round(self, times: int) -> Clip:
+        """The clip so many times, one after another."""
+        beats = float(self.beats)
+        return self.model_copy(update={
+            "beats": self.beats * times,
+            "notes": tuple(note.model_copy(update={"start": note.start + i * beats})
+                           for i in range(times) for note in self.notes),
+            "changes": tuple(change.model_copy(update={"time": change.time + i * beats})
+                             for i in range(times) for change in self.changes)})
 
     @model_validator(mode="before")
     @classmethod
@@ -136,3 +154,24 @@ class Clip(Document):
 
 def _order(note: ClipNote) -> tuple[float, int]:
     return note.start, note.pitch
+
+
+def clip_part(clip: Clip, first: int, last: int) -> Clip:
+    """The bars [first, last) of a clip, counted from 0, as a clip: the notes that begin in them,
+    and controllers from the value in force on. RecipeError where there are no such bars."""
+    bar = Fraction(clip.meter[0] * 4, clip.meter[1])
+    bars = -(-clip.beats // bar)
+    if not 0 <= first < last <= bars:
+        raise RecipeError(f"“{clip.name}” has {bars} bars; choose among 0:{bars}.")
+    start, end = float(first * bar), float(last * bar)
+    changes: dict[tuple[Number, int], ClipChange] = {}
+    inside: list[ClipChange] = []
+    for change in clip.changes:
+        if change.time <= start:
+            changes[change.number, change.channel] = change.model_copy(update={"time": 0.0})
+        elif change.time < end:
+            inside.append(change.model_copy(update={"time": change.time - start}))
+    notes = tuple(note.model_copy(update={"start": note.start - start}) for note in clip.notes
+                  if start <= note.start < end)
+    return clip.model_copy(update={"beats": (last - first) * bar, "notes": notes,
+                                   "changes": (*changes.values(), *inside)})

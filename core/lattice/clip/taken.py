@@ -5,12 +5,16 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from math import lcm
 
-from lattice.clip.document import Clip, ClipChange, ClipLane, ClipNote
+from lattice.clip.document import FINEST_GRAIN, Clip, ClipChange, ClipLane, ClipNote
 from lattice.control.fields import Number
 from lattice.play import Change, Note, Performance
 from lattice.play.events import one_at_a_time
 from lattice.recipe import Lane, Recipe
+
+FINEST_OFFSET = 100_000
+"""Stretches begin at fractions of a beat with denominators up to this."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,7 +79,17 @@ def clip(name: str, segments: Sequence[Segment], start: float, beats: Fraction) 
                     for note in notes),
         changes=tuple(ClipChange(time=change.time - start, number=change.number,
                                  value=change.value, channel=change.channel, lane=change.lane)
-                      for change in changes))
+                      for change in changes),
+        grain=_grain(notes, segments, start))
+
+
+def _grain(notes: Sequence[Note], segments: Sequence[Segment], start: float) -> int | None:
+    """Into how many parts a beat is to be divided for the place of every note on the grid, counted
+    from `start`; None where they are too many."""
+    offsets = [segment.at - segment.start - start for segment in segments]
+    grain = lcm(*(Fraction(offset).limit_denominator(FINEST_OFFSET).denominator
+                  for offset in offsets), *(note.grid.denominator for note in notes))
+    return grain if grain <= FINEST_GRAIN else None
 
 
 def clip_lane(lane: Lane) -> ClipLane:

@@ -63,6 +63,28 @@ def swung(swing: Swing | None, times: Timeline) -> Callable[[float], float]:
     return warp
 
 
+def straightened(swing: Swing | None, bar: float) -> Callable[[float], float]:
+    """The way back through the warp of a swing, from beats to beats; `bar` is a bar's length."""
+    if swing is None or swing.percent == 50:
+        return lambda beats: beats
+    pair = float(8 * swing.grid)
+    half, first = pair / 2, pair * swing.percent / 100
+    whole = int(bar / pair + 1e-9) * pair
+
+    def back(beats: float) -> float:
+        bars = (beats + 1e-9) // bar
+        within = beats - bars * bar
+        if within >= whole - 1e-9:
+            return beats
+        pairs = (within + 1e-9) // pair
+        rest = within - pairs * pair
+        moved = rest / first * half if rest <= first else \
+            half + (rest - first) / (pair - first) * half
+        return bars * bar + pairs * pair + moved
+
+    return back
+
+
 def swing_parts(swing: Swing) -> list[Part]:
     """The words of a swing, the same for a lane and for the pattern."""
     return [

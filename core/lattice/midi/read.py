@@ -18,6 +18,7 @@ from lattice.base.errors import RecipeError
 from lattice.base.values import DRUM_CHANNEL, LaneKind
 from lattice.clip.document import MOST_BEATS, Clip, ClipChange, ClipLane, ClipNote
 from lattice.control.words import controller_name
+from lattice.midi.carried import carried
 from lattice.pitch.key import Key
 
 MOST_BYTES = 8 * 2**20
@@ -50,16 +51,19 @@ class Part:
 @dataclass(slots=True)
 class Song:
     """What a file holds: its parts in the order of tracks and channels, its first tempo, metre and
-    key, its markers, and its length in beats; remarks: what was read otherwise than it stands, a
-    sentence each."""
+    key (None: it names none), its markers, and its length in beats; tick: its smallest stretch of
+    time, in beats; remarks: what was read otherwise than it stands, a sentence each; recipe: the
+    document of the recipe that it carries."""
 
     parts: list[Part]
     tempo: float
     meter: tuple[int, int]
-    key: Key
+    key: Key | None
     beats: Fraction
     markers: list[tuple[float, str]]
+    tick: float
     remarks: list[str]
+    recipe: dict[str, Any] | None = None
 
 
 def read_midi(data: bytes) -> Song:
@@ -127,6 +131,7 @@ class _Reading:
         self.meters: list[tuple[float, tuple[int, int]]] = []
         self.keys: list[tuple[float, str]] = []
         self.markers: list[tuple[float, str]] = []
+        self.recipe: dict[str, Any] | None = None
         self.end = 0.0
         self.unended = self.count = 0
 
@@ -194,6 +199,8 @@ class _Reading:
             self.markers.append((at, message.text))
         elif kind == "track_name":
             return str(message.name)
+        elif kind == "sequencer_specific" and self.recipe is None:
+            self.recipe = carried(bytes(message.data))
         return None
 
     def song(self, format_: int) -> Song:
@@ -222,7 +229,8 @@ class _Reading:
         # Whole bars: up to the end of the file, a hair over it not counted, and over every note.
         bars = max(1, -(-(min(self.end, MOST_BEATS) - 0.02) // float(bar)),
                    last // float(bar) + 1)
-        return Song(parts, bounded, meter, self._key(), int(bars) * bar, self.markers, remarks)
+        return Song(parts, bounded, meter, self._key(), int(bars) * bar, self.markers, self.beat,
+                    remarks, self.recipe)
 
     def _meter(self, remarks: list[str]) -> tuple[int, int]:
         meter = min(self.meters)[1] if self.meters else (4, 4)
@@ -233,9 +241,9 @@ class _Reading:
             return 4, 4
         return meter
 
-    def _key(self) -> Key:
+    def _key(self) -> Key | None:
         if not self.keys:
-            return Key()
+            return None
         name = min(self.keys)[1]
         minor = name.endswith("m")
         return Key(root=_ROOTS.get(name.rstrip("m"), 0), scale="minor" if minor else "major")
@@ -266,7 +274,8 @@ def song_clip(song: Song, name: str, wanted: Iterable[int] | None = None) -> Cli
     if not lanes:
         raise RecipeError("There is nothing in this file that could be heard.")
     changes.sort(key=lambda change: change.time)
-    return Clip(name=name, tempo=song.tempo, meter=song.meter, key=song.key, beats=song.beats,
+    return Clip(name=name, tempo=song.tempo, meter=song.meter, beats=song.beats,
+                key=song.key or Key(),
                 lanes=tuple(lanes), notes=(), changes=tuple(changes)).with_notes(notes)
 
 

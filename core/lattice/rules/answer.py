@@ -88,3 +88,15 @@ class Answer(FollowingRule):
     @classmethod
     def starting(cls, hits: Sequence[bool], others: Sequence[str]) -> Self:
         return cls(kind="answer", of=others[0])
+
+    @classmethod
+    def between(cls, of: str, own: Sequence[Fraction], heard: Sequence[Fraction]) -> list[Self]:
+        if len(heard) < 2 or not own or not heard[0] <= own[0] < heard[-1]:
+            return []
+        first = bisect_right(heard, own[0]) - 1
+        place = (own[0] - heard[first]) / (heard[first + 1] - heard[first])
+        if place.denominator > FINEST:
+            return []
+        followed = bisect_right(heard, own[1]) - 1 - first if own[1:] else first + 1
+        every = max(1, followed)
+        return [cls(kind="answer", of=of, every=every, place=place)] if every <= 128 else []

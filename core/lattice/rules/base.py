@@ -87,6 +87,11 @@ class FixedRule(Document):
         lanes that it may follow."""
         raise NotImplementedError
 
+    @classmethod
+    def exactly(cls, hits: Sequence[bool], context: RuleContext) -> list[Self]:
+        """The rules of this kind that make exactly these hits, one a step; often none."""
+        return []
+
     def check(self, steps: int) -> None:
         """RecipeError where the parameters cannot hold for a lane of `steps`."""
 
@@ -142,6 +147,13 @@ class FollowingRule(FixedRule):
         lane's hits from one frame before the first cell to one frame after the last.
         Returns (index of the cell, start) for every hit, in order of time.
         """
+        raise NotImplementedError
+
+    @classmethod
+    def between(cls, of: str, own: Sequence[Fraction], heard: Sequence[Fraction]) -> list[Self]:
+        """The rules of this kind that may put a lane's hits where it has them, over hits of the
+        lane `of` that begin before them and go on after; places in beats. What is named here is
+        still to be proved by playing it."""
         raise NotImplementedError
 
     def summary(self, leader: str) -> str:

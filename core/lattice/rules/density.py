@@ -56,6 +56,15 @@ class Density(FixedRule):
     def starting(cls, hits: Sequence[bool], others: Sequence[str]) -> Self:
         return cls(kind="density", amount=half_up(100 * sum(hits) / max(1, len(hits))))
 
+    @classmethod
+    def exactly(cls, hits: Sequence[bool], context: RuleContext) -> list[Self]:
+        whole = half_up(100 * sum(hits) / len(hits))
+        exact = half_up(whole * len(hits) / 100) == sum(hits)
+        # Only pulled all the way does a lane's chance not matter.
+        made = [cls(kind="density", amount=whole if exact else 100 * sum(hits) / len(hits),
+                    pull=pull) for pull in (100, -100)]
+        return [rule for rule in made if rule.pattern(context) == list(hits)]
+
 
 def salience(place: Fraction, meter: tuple[int, int]) -> float:
     """How strong a place in the bar is, 0 to 1; `place` in beats from the bar's start."""

@@ -57,6 +57,11 @@ class Euclid(FixedRule):
     def starting(cls, hits: Sequence[bool], others: Sequence[str]) -> Self:
         return cls(kind="euclid", pulses=sum(hits))
 
+    @classmethod
+    def exactly(cls, hits: Sequence[bool], context: RuleContext) -> list[Self]:
+        turn = turned(hits)
+        return [] if turn is None else [cls(kind="euclid", pulses=sum(hits), rotation=turn)]
+
 
 @lru_cache(maxsize=4096)
 def euclid(pulses: int, steps: int) -> tuple[bool, ...]:
@@ -84,3 +89,11 @@ def rotated(hits: Sequence[bool], rotation: int) -> list[bool]:
     """Every hit `rotation` steps later, cyclically; negative is earlier."""
     turn = rotation % len(hits)
     return [*hits[len(hits) - turn :], *hits[: len(hits) - turn]]
+
+
+def turned(hits: Sequence[bool]) -> int | None:
+    """By how many steps a spread of as many hits has to be turned to be these; the fewest either
+    way. None where they are not spread evenly."""
+    steps, spread = len(hits), euclid(sum(hits), len(hits))
+    turns = sorted(range(-(steps // 2), (steps + 1) // 2), key=lambda turn: (abs(turn), -turn))
+    return next((turn for turn in turns if rotated(spread, turn) == list(hits)), None)

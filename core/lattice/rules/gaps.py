@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from bisect import bisect_left
 from collections.abc import Mapping, Sequence
+from fractions import Fraction
 from typing import ClassVar, Literal, Self
 
 from lattice.base.words import Slot, choice
@@ -47,3 +48,7 @@ class Gaps(FollowingRule):
     @classmethod
     def starting(cls, hits: Sequence[bool], others: Sequence[str]) -> Self:
         return cls(kind="gaps", of=others[0])
+
+    @classmethod
+    def between(cls, of: str, own: Sequence[Fraction], heard: Sequence[Fraction]) -> list[Self]:
+        return [cls(kind="gaps", of=of)] if own and set(own).isdisjoint(heard) else []

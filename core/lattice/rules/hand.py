@@ -51,3 +51,7 @@ class Hand(FixedRule):
     @classmethod
     def starting(cls, hits: Sequence[bool], others: Sequence[str]) -> Self:
         return cls(kind="hand", hits=tuple(step for step, hit in enumerate(hits) if hit))
+
+    @classmethod
+    def exactly(cls, hits: Sequence[bool], context: RuleContext) -> list[Self]:
+        return [cls.starting(hits, ())]

@@ -21,6 +21,8 @@ def _decimal(value: Any) -> str:
     return str(int(text))
 
 
+MOST_DIGITS = 6
+"""A longer number is no short way to name a pattern."""
 Pulses = Annotated[int, Field(ge=0, le=128)]
 
 
@@ -68,6 +70,11 @@ class Nth(FixedRule):
     @classmethod
     def starting(cls, hits: Sequence[bool], others: Sequence[str]) -> Self:
         return cls(kind="nth", pulses=sum(hits), index=str(index_of(hits)))
+
+    @classmethod
+    def exactly(cls, hits: Sequence[bool], context: RuleContext) -> list[Self]:
+        rule = cls.starting(hits, ())
+        return [rule] if len(rule.index) <= MOST_DIGITS else []
 
 
 def nth_pattern(pulses: int, steps: int, index: int) -> list[bool]:

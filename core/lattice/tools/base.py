@@ -67,6 +67,11 @@ class Tool(Document):
     label: ClassVar[str]
     about: ClassVar[str]
 
+    @classmethod
+    def as_it_stands(cls) -> Self:
+        """The tool before any of its words is changed."""
+        return cls.model_validate({})
+
     def parts(self) -> Sequence[Part]:
         """Its sentence; each word is called by the field that it changes."""
         raise NotImplementedError

@@ -9,9 +9,10 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from lattice.base.clauses import Part
+from lattice.base.errors import RecipeError
 from lattice.base.values import Lasting, Percent, half_up, limits
 from lattice.base.words import fraction, number, percent
-from lattice.clip.document import ClipNote
+from lattice.clip.document import MOST_BEATS
 from lattice.tools.base import Chosen, Laid, Thrown
 from lattice.tools.split import Split
 from lattice.tools.stir import Stir, stirred
@@ -45,23 +46,18 @@ class Fill(Thrown):
 
     def laid(self, chosen: Chosen) -> Laid:
         clip = chosen.clip
-        beats = clip.beats * self.rounds
-        notes = [_later(note, i * float(clip.beats)) for i in range(self.rounds)
-                 for note in clip.notes]
-        changes = tuple(change.model_copy(update={"time": change.time + i * float(clip.beats)})
-                        for i in range(self.rounds) for change in clip.changes)
-        long = clip.model_copy(update={"beats": beats, "notes": tuple(notes)})
+        if clip.beats * self.rounds > MOST_BEATS:
+            raise RecipeError(f"A clip lasts up to {MOST_BEATS:,} beats; play it fewer times.")
+        long = clip.gone_round(self.rounds)
+        beats, notes = long.beats, long.notes
         begin = max(0.0, float(beats - self.beats))
         calm = [note for note in notes if note.start < begin - 1e-9]
-        last = tuple(notes[len(calm):])
+        last = notes[len(calm):]
         busy = stirred(Stir(share=self.stir, steps=3, throw=self.throw),
                        Chosen(long, last, begin, float(beats), False), last)
         order = sorted(busy, key=lambda note: self.draw(note, "split"))
         count = half_up(len(order) * self.split / 100)
         strokes = Split(strokes=self.strokes, first=70, last=110).laid(
             Chosen(long, tuple(order[:count]), begin, float(beats), False)).notes
-        return Laid([*calm, *strokes, *order[count:]], beats, changes)
+        return Laid([*calm, *strokes, *order[count:]], beats, long.changes)
 
-
-def _later(note: ClipNote, beats: float) -> ClipNote:
-    return note.model_copy(update={"start": note.start + beats})

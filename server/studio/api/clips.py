@@ -10,7 +10,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from lattice.clip.document import Clip as CoreClip
-from lattice.results.midi import to_midi
+from lattice.midi.write import to_midi
 from ninja import Router, Schema
 
 from studio.api.names import NameIn

@@ -4,17 +4,26 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 from io import BytesIO
 from itertools import pairwise
+from math import lcm
+from typing import Any, Literal
 
 from mido import Message, MetaMessage, MidiFile, MidiTrack, bpm2tempo
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import half_up
 from lattice.clip.document import Clip, ClipChange, ClipNote
+from lattice.midi.carried import carrying
 from lattice.pitch.key import Key
 
 TICKS_PER_BEAT = 960
+FEWEST_TICKS, MOST_TICKS = 24, 32_767
+"""What may be asked for in a quarter note."""
+FINEST_PLACE = 960
+_Event = tuple[int, int, Message | MetaMessage]
+"""A tick, a rank among what happens at one tick, and a message."""
 LONGEST_DELTA = 0x0FFFFFFF
 """Ticks between two events: four bytes of seven bits."""
 
@@ -32,35 +41,70 @@ def key_signature(key: Key) -> str:
     return (_MAJORS if 4 in key.notes and 3 not in key.notes else _MINORS)[key.root]
 
 
-def to_midi(clip: Clip, ticks_per_beat: int = TICKS_PER_BEAT) -> bytes:
-    """A format 1 file: tempo, metre, key and name first, then a track a lane.
+def to_midi(clip: Clip, ticks_per_beat: int = TICKS_PER_BEAT, *, format_: Literal[0, 1] = 1,
+            merged: bool = False, recipe: dict[str, Any] | None = None) -> bytes:
+    """A file of format 1: tempo, metre, key and name first, then a track a lane, or one for all
+    that is `merged`; or of format 0, with everything in one track. `recipe` is a document that
+    travels along.
 
     The end of every track stands exactly at the clip's length, so that the file loops; a note that
     hangs over is cut there. RecipeError where a silence is longer than a file can tell.
     """
-    end = half_up(float(clip.beats * ticks_per_beat))
-    file = MidiFile(type=1, ticks_per_beat=ticks_per_beat, charset="utf-8")
-    file.tracks.append(_track([
+    end = max(1, half_up(float(clip.beats * ticks_per_beat)))
+    file = MidiFile(type=format_, ticks_per_beat=ticks_per_beat, charset="utf-8")
+    first: list[_Event] = [
         (0, 0, MetaMessage("track_name", name=_written(clip.name))),
         (0, 0, MetaMessage("time_signature", numerator=clip.meter[0], denominator=clip.meter[1])),
         (0, 0, MetaMessage("key_signature", key=key_signature(clip.key))),
-        (0, 0, MetaMessage("set_tempo", tempo=bpm2tempo(clip.tempo))),
-    ], end))
-    sounding = _in_ticks(clip.notes, ticks_per_beat, end)
-    for lane in clip.lanes:
-        events: list[tuple[int, int, Message | MetaMessage]] = [
-            (0, 0, MetaMessage("track_name", name=_written(lane.name)))]
-        for each in sounding:
-            if each.lane == lane.id:
-                voice = {"channel": each.note.channel - 1, "note": each.note.pitch}
-                events.append((each.on, 2, Message("note_on", velocity=each.velocity, **voice)))
-                events.append((each.off, 1, Message("note_off", velocity=0, **voice)))
-        events += [(min(half_up(each.time * ticks_per_beat), end - 1), 1, _control(each))
-                   for each in clip.changes if each.lane == lane.id]
-        file.tracks.append(_track(events, end))
+        (0, 0, MetaMessage("set_tempo", tempo=bpm2tempo(clip.tempo)))]
+    if recipe is not None:
+        first.append((0, 0, MetaMessage("sequencer_specific", data=carrying(recipe))))
+    tracks = _lane_tracks(clip, ticks_per_beat, end)
+    if format_ == 0:
+        first += [event for _, events in tracks for event in events]
+    file.tracks.append(_track(first, end))
+    if format_ == 1 and merged:
+        tracks = [(clip.name, [event for _, events in tracks for event in events])]
+    for name, events in tracks if format_ == 1 else ():
+        file.tracks.append(_track([
+            (0, 0, MetaMessage("track_name", name=_written(name))), *events], end))
     buffer = BytesIO()
     file.save(file=buffer)
     return buffer.getvalue()
+
+
+def exact_ticks(clip: Clip) -> int:
+    """The fewest ticks in a quarter note with which no grid place of a clip is rounded: as it was
+    kept; where notes have been moved since, with which no place is that is a fraction of a beat
+    with a denominator of up to 960. RecipeError where more than 32,767 would be needed."""
+    ticks = lcm(clip.beats.denominator, clip.grain or 1)
+    if clip.grain is None:
+        for note in clip.notes:
+            place = Fraction(note.start).limit_denominator(FINEST_PLACE)
+            if abs(place - Fraction(note.start)) < 1e-9:
+                ticks = lcm(ticks, place.denominator)
+                if ticks > MOST_TICKS:
+                    break
+    if ticks > MOST_TICKS:
+        raise RecipeError(f"The places of “{clip.name}” are too many different fractions of a beat "
+                          f"for up to {MOST_TICKS:,} ticks; name a number of ticks, such as 960.")
+    return ticks
+
+
+def _lane_tracks(clip: Clip, ticks_per_beat: int, end: int) -> list[tuple[str, list[_Event]]]:
+    """The events of each lane."""
+    by_lane: dict[str, list[_Event]] = {lane.id: [] for lane in clip.lanes}
+    for each in _in_ticks(clip.notes, ticks_per_beat, end):
+        voice = {"channel": each.note.channel - 1, "note": each.note.pitch}
+        if each.lane in by_lane:
+            by_lane[each.lane] += [
+                (each.on, 2, Message("note_on", velocity=each.velocity, **voice)),
+                (each.off, 1, Message("note_off", velocity=0, **voice))]
+    for change in clip.changes:
+        if change.lane in by_lane:
+            by_lane[change.lane].append((
+                min(half_up(change.time * ticks_per_beat), end - 1), 1, _control(change)))
+    return [(lane.name, by_lane[lane.id]) for lane in clip.lanes]
 
 
 def _control(change: ClipChange) -> Message:
@@ -114,7 +158,7 @@ def _end_before(note: _Sounding, following: _Sounding) -> None:
         note.off, note.lane = following.on, following.lane
 
 
-def _track(events: list[tuple[int, int, Message | MetaMessage]], end: int) -> MidiTrack:
+def _track(events: list[_Event], end: int) -> MidiTrack:
     """A track of (tick, rank, message): note-offs and controllers (rank 1) before note-ons (2) at
     one tick."""
     track, at = MidiTrack(), 0

@@ -1,0 +1,185 @@
+"""The notes of one part of a clip as voices: each what a single lane can say."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field, replace
+from fractions import Fraction
+
+from lattice.base.values import Gate, StepLength, limits
+from lattice.clip.document import ClipNote
+from lattice.features.timing import straightened, swung
+from lattice.strands.kinds import NUDGE
+from lattice.telling.grids import Grid
+from lattice.time.grain import Timeline
+
+LONGEST = limits(Gate)[1] / 100
+SHORTEST = limits(Gate)[0] / 100
+"""How many cells a note may last."""
+
+FINEST = limits(StepLength)[0]
+
+
+@dataclass(frozen=True, slots=True)
+class Hit:
+    """What a cell plays: how far off it, and how long, in percent of the cell; how loud; which
+    notes."""
+
+    nudge: float
+    gate: float
+    velocity: int
+    pitches: tuple[int, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Lying:
+    """How cells lie: each of `step` whole notes, the first `shift` later; straight, or as the
+    pattern swings."""
+
+    step: Fraction
+    shift: Fraction = Fraction(0)
+    straight: bool = False
+
+
+@dataclass(slots=True)
+class Voice:
+    """What a lane plays: how its cells lie, and the hits of some of them."""
+
+    lying: Lying
+    hits: dict[int, Hit] = field(default_factory=dict)
+
+    @property
+    def lowest(self) -> int:
+        """Its lowest note."""
+        return min(hit.pitches[0] for hit in self.hits.values())
+
+    @property
+    def highest(self) -> int:
+        """Its highest note."""
+        return max(hit.pitches[-1] for hit in self.hits.values())
+
+    def around(self, cells: int, length: int) -> bool:
+        """Whether what its first `length` of so many cells play comes again and again."""
+        return all((cell + length) % cells in self.hits and
+                   self.hits[(cell + length) % cells] == hit for cell, hit in self.hits.items())
+
+    def part(self, begin: int, end: int) -> Voice:
+        """The cells [begin, end), counted from 0."""
+        return Voice(self.lying, {cell - begin: hit for cell, hit in self.hits.items()
+                                 if begin <= cell < end})
+
+    def coarser(self, cells: int, most: int) -> tuple[Voice, int]:
+        """The voice with longer cells, so that there are no more than so many, where its hits
+        allow it; and how many cells there are then."""
+        for wider in range(2, cells + 1):
+            if cells % wider or cells // wider > most or any(
+                    cell % wider for cell in self.hits):
+                continue
+            hits = {cell // wider: Hit(hit.nudge / wider, hit.gate / wider, hit.velocity,
+                                       hit.pitches) for cell, hit in self.hits.items()}
+            if all(hit.gate >= 100 * SHORTEST for hit in hits.values()):
+                return Voice(replace(self.lying, step=self.lying.step * wider), hits), \
+                    cells // wider
+        return self, cells
+
+
+class Placing:
+    """Puts notes on the cells of a grid, in a clip of so many beats."""
+
+    def __init__(self, grid: Grid, beats: Fraction, times: Timeline, rounded: float) -> None:
+        self.grid, self.beats, self.rounded = grid, beats, rounded
+        bar = times.bar / times.grain
+        self.warps = {False: (swung(grid.swing, times), straightened(grid.swing, bar)),
+                      True: (swung(None, times), straightened(None, bar))}
+
+    def voices(self, notes: Iterable[ClipNote], together: bool) -> list[Voice]:
+        """The fewest voices that play these notes: those that begin together alike are one chord
+        step where they may be `together`; others are voices of their own, the highest first."""
+        placed: dict[Lying, dict[int, list[Hit]]] = {}
+        for note in notes:
+            lying, cell, hit = self._placed(note)
+            placed.setdefault(lying, {}).setdefault(cell, []).append(hit)
+        order = sorted(placed, key=lambda each: (each.straight, each.shift != 0, each.step))
+        return [voice for lying in order for voice in _parted(placed[lying], lying, together)]
+
+    def _placed(self, note: ClipNote) -> tuple[Lying, int, Hit]:
+        """How the cell of a note lies, its number, and what it plays there."""
+        cell, _ = self._nearest(note.start, Lying(self.grid.step))
+        step = self.grid.step * self._width(self._lasts(note, Lying(self.grid.step), cell))
+        while note.length < 1.01 * SHORTEST * float(4 * step) and step / 2 >= FINEST:
+            step /= 2
+        for lying in (Lying(step), Lying(step, straight=True)):
+            cell, off = self._nearest(note.start, lying)
+            if abs(off) <= NUDGE.high / 100 * float(4 * step) and cell < self._cells(step):
+                return lying, cell, self._hit(note, lying, cell, off)
+        # It leans toward the next round's first cell, and is still played in this one.
+        lying = Lying(step, shift=-step / 2, straight=True)
+        cell, off = self._nearest(note.start, lying)
+        return lying, cell % self._cells(step), self._hit(note, lying, cell, off)
+
+    def _cells(self, step: Fraction) -> int:
+        return int(self.beats / (4 * step))
+
+    def _nearest(self, start: float, lying: Lying) -> tuple[int, float]:
+        """The number of the nearest cell, and how much later than it a note begins, in beats;
+        nothing where only the file's rounding set them apart."""
+        warp, back = self.warps[lying.straight]
+        step, shift = float(4 * lying.step), float(4 * lying.shift)
+        cell = round((back(start) - shift) / step)
+        off = start - warp(cell * step + shift)
+        return cell, 0.0 if abs(off) <= 0.98 * self.rounded + 1e-9 else off
+
+    def _lasts(self, note: ClipNote, lying: Lying, cell: int) -> float:
+        """How long a note lasts before swing, in beats."""
+        warp, back = self.warps[lying.straight]
+        at = float(4 * (cell * lying.step + lying.shift))
+        return back(warp(at) + note.length) - at
+
+    def _width(self, lasts: float) -> int:
+        """How many steps long a cell has to be for a note that lasts so many beats."""
+        step = float(4 * self.grid.step)
+        cells = self._cells(self.grid.step)
+        return next((width for width in range(1, cells) if cells % width == 0
+                     and lasts <= LONGEST * step * width * 0.999999), cells)
+
+    def _hit(self, note: ClipNote, lying: Lying, cell: int, off: float) -> Hit:
+        step = float(4 * lying.step)
+        gate = 100 * self._lasts(note, lying, cell) / step
+        if self.grid.swing and not lying.straight:
+            gate = self._rounded_gate(note, cell * step, step, off, gate)
+        return Hit(_tidy(100 * off / step), _tidy(min(max(gate, 100 * SHORTEST), 100 * LONGEST)),
+                   note.velocity, (note.pitch,))
+
+    def _rounded_gate(self, note: ClipNote, at: float, step: float, off: float,
+                      gate: float) -> float:
+        """A gate in as few decimals as end where the file has rounded the note's end to."""
+        warp = self.warps[False][0]
+        return next((short for digits in (0, 1, 2) if abs(
+            warp(at + (short := round(gate, digits)) * step / 100) + off - note.end)
+            < 0.98 * self.rounded), gate)
+
+
+def _tidy(value: float) -> float:
+    return float(whole) if abs(value - (whole := round(value))) < 1e-7 else value
+
+
+def _parted(by_cell: dict[int, list[Hit]], lying: Lying, together: bool) -> list[Voice]:
+    voices: list[Voice] = []
+    for cell, hits in by_cell.items():
+        for number, hit in enumerate(_chords(hits) if together else hits):
+            if number == len(voices):
+                voices.append(Voice(lying))
+            voices[number].hits[cell] = hit
+    return voices
+
+
+def _chords(hits: Sequence[Hit]) -> list[Hit]:
+    """Notes of one cell that sound alike as chord steps of up to eight, the highest first."""
+    alike: dict[tuple[float, float, int], set[int]] = {}
+    for hit in hits:
+        alike.setdefault((hit.nudge, hit.gate, hit.velocity), set()).update(hit.pitches)
+    found = []
+    for (nudge, gate, velocity), pitches in alike.items():
+        row = sorted(pitches)
+        found += [Hit(nudge, gate, velocity, tuple(row[i:i + 8])) for i in range(0, len(row), 8)]
+    return sorted(found, key=lambda hit: -hit.pitches[-1])

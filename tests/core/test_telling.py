@@ -1,0 +1,224 @@
+"""Notes told as recipes: shorter sentences, and the lanes of a clip, both held against the
+playing of them."""
+
+import json
+import random
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import assume, given, settings
+from lattice.base.errors import RecipeError
+from lattice.base.values import to_json
+from lattice.cli import main
+from lattice.clip.document import Clip, ClipLane, ClipNote
+from lattice.clip.taken import Segment, clip
+from lattice.edits.base import with_lane
+from lattice.midi.read import read_midi, song_clip
+from lattice.midi.write import to_midi
+from lattice.play import play
+from lattice.recipe import Recipe, read
+from lattice.telling.lanes import clip_lanes, cut
+from lattice.telling.shorter import proposals
+
+from tests.core.melodies import melodic
+from tests.core.recipes import documents, euclid, hand, recipe
+
+
+def sounds(found: Recipe, passes: int = 16) -> list[tuple[Any, ...]]:
+    end = float(passes * found.frame_beats)
+    return [(round(note.start, 7), round(note.length, 7), note.pitch, note.velocity, note.channel,
+             note.lane) for note in play(found, 0, end)]
+
+
+def shortest(found: Recipe, lane: str = "lane-0") -> Any:
+    return proposals(found, lane)[0].lane
+
+
+@settings(max_examples=120)
+@given(melodic(documents()))
+def test_whatever_is_proposed_plays_the_same_notes(document: dict[str, Any]) -> None:
+    found = read(document)
+    assume(len(play(found, 0, float(found.frame_beats))) < 400)
+    for lane in found.lanes:
+        told = proposals(found, lane.id)
+        assert [said.words for said in told] == sorted(said.words for said in told)
+        assert any(said.lane == lane for said in told)
+        for said in told:
+            assert said.words == len(said.sentence.split())
+            assert sounds(with_lane(found, said.lane)) == sounds(found)
+
+
+def test_hits_by_hand_are_told_by_the_rule_that_spreads_them() -> None:
+    for pulses, steps, turn in ((7, 16, 2), (5, 12, -1), (4, 16, 0), (11, 64, 5), (3, 7, 2)):
+        plain = recipe({"rule": euclid(pulses, turn), "steps": steps}, bars=4)
+        hits = sorted({round(note.start * 4) for note in play(plain, 0, steps / 4)})
+        by_hand = recipe({"rule": hand(*hits), "steps": steps}, bars=4)
+        rule = shortest(by_hand).rule
+        assert (rule.kind, rule.pulses) == ("euclid", pulses)
+        assert sounds(with_lane(by_hand, shortest(by_hand))) == sounds(plain)
+
+
+def test_four_bars_by_hand_of_one_bar_become_that_bar() -> None:
+    spread = [0, 3, 6, 10, 13]
+    velocities = [96, 58, 70, 58]
+    found = shortest(recipe({"steps": 64, "rule": hand(*(16 * bar + hit for bar in range(4)
+                                                         for hit in spread)),
+                             "strands": {"velocity": {"values": velocities * 16}}}, bars=4))
+    assert (found.rule.kind, found.rule.pulses, found.steps) == ("euclid", 5, 16)
+    assert list(found.strands.velocity.values) == velocities
+
+
+def test_keep_gaps_answers_contours_accents_and_rolls_are_found() -> None:
+    often = [cell for cell in range(80) if euclid_hits(7, 16)[cell % 16]]
+    rare = shortest(recipe({"steps": 80, "rule": hand(*(
+        cell for number, cell in enumerate(often) if number % 5 != 2))}, bars=5))
+    assert (rare.rule.kind, rare.rule.pulses, rare.steps) == ("euclid", 7, 16)
+    assert (rare.keep.every, rare.keep.first, rare.keep.drop) == (5, 3, True)
+    filled = recipe({"rule": hand(0, 3, 8, 10)},
+                    {"rule": hand(*(step for step in range(16) if step not in (0, 3, 8, 10)))})
+    assert to_json(shortest(filled, "lane-1").rule) == {"kind": "gaps", "of": "lane-0"}
+    between = recipe({"rule": hand(0, 3, 8, 11)}, {"step": "1/32", "steps": 32, "rule": hand(
+        3, 11, 19, 27)})
+    told = [to_json(said.lane.rule) for said in proposals(between, "lane-1")]
+    assert {"kind": "answer", "of": "lane-0"} in told
+    shaped = shortest(recipe({"rule": hand(*range(16)), "strands": {
+        "velocity": {"values": [110, 50, 77, 50] * 4}}}))
+    assert shaped.contour.amount >= 98 and shaped.velocity == 110
+    stressed = recipe({"rule": hand(*range(15)), "steps": 15, "strands": {
+        "velocity": {"values": [110, 80, 80, 80, 80] * 3}}})
+    assert any(said.lane.accent and (said.lane.accent.every, said.lane.accent.add) == (5, 30)
+               for said in proposals(stressed, "lane-0"))
+    struck = recipe({"step": "1/32", "steps": 32, "gate": 50, "rule": hand(
+        0, 4, 8, 9, 10, 11, 16, 20, 24, 28)})
+    assert any(said.lane.strands.roll for said in proposals(struck, "lane-0"))
+
+
+def euclid_hits(pulses: int, steps: int) -> list[bool]:
+    found = recipe({"rule": euclid(pulses), "steps": steps})
+    hits = {round(note.start * 4) for note in play(found, 0, steps / 4)}
+    return [step in hits for step in range(steps)]
+
+
+def test_melodies_are_told_in_key_over_chords_and_as_walks() -> None:
+    chromatic = {"kind": "pitched", "steps": 32, "rule": hand(*range(0, 32, 2)),
+                 "key": {"root": 0, "scale": "chromatic"}}
+    broken = [0, 4, 7, 0, 4, 7, 0, 4, 5, 9, 12, 5, 9, 12, 5, 9]
+    line = recipe(chromatic | {"strands": {"degree": {"values": broken, "by": "hit"}}}, bars=2,
+                  chords={"text": "I IV"})
+    walk = shortest(line).arpeggio
+    assert (walk.pool, walk.order, walk.restart) == ("chord", "up", "chord")
+    scale = recipe(chromatic | {"strands": {"degree": {"values": [2, 4, 5, 9, 7], "by": "hit"}}})
+    assert shortest(scale).key is None
+    assert list(shortest(scale).strands.degree.values) == [1, 2, 3, 5, 4]
+
+
+def test_a_lane_of_64_random_steps_stays_as_it_is_told() -> None:
+    chance = random.Random(5)
+    found = recipe({"steps": 64, "rule": hand(*sorted(chance.sample(range(64), 30))), "strands": {
+        "velocity": {"values": [chance.randint(1, 127) for _ in range(64)]}}}, bars=4)
+    for said in proposals(found, "lane-0"):
+        assert sounds(with_lane(found, said.lane), 4) == sounds(found, 4)
+
+
+def notes_of(found: Clip) -> list[tuple[Any, ...]]:
+    return sorted((round(note.start, 6), round(note.length, 6), note.pitch, note.velocity,
+                   note.channel) for note in found.notes)
+
+
+def played(found: Recipe, beats: Fraction) -> list[tuple[Any, ...]]:
+    return sorted((round(note.start, 6), round(note.length, 6), note.pitch, note.velocity,
+                   note.channel) for note in play(found, 0, float(beats)))
+
+
+@settings(max_examples=100)
+@given(melodic(documents()))
+def test_the_lanes_of_a_clip_play_its_notes(document: dict[str, Any]) -> None:
+    made = read(document)
+    beats = 2 * made.frame_beats
+    taken = clip("Lid", [Segment(made, 0, 0, float(beats))], 0, beats)
+    # Lanes come round, and what rings on past the end is cut there.
+    inside = taken.with_notes(cut(
+        note.model_copy(update={"length": min(note.length, float(beats) - note.start)})
+        for note in taken.notes if float(beats) - note.start > 0.02))
+    assume(0 < len(inside.notes) < 300)
+    try:
+        told = clip_lanes(inside, plainly=True).recipe
+    except RecipeError as problem:
+        assert "choose" in str(problem) or "take it as a clip" in str(problem)
+        return
+    assert played(told, beats) == notes_of(inside)
+
+
+def test_what_a_recipe_plays_comes_back_as_its_sentences() -> None:
+    """Swing, triplets, repetition and drums that stand apart are recognised in the notes alone."""
+    made = recipe({"rule": euclid(7), "strands": {"velocity": {"values": [96, 58], "by": "hit"}}},
+                  {"rule": euclid(4)}, {"step": "1/12", "steps": 12, "rule": euclid(5)},
+                  swing={"grid": "1/16", "percent": 58}, tempo=124)
+    data = to_midi(clip("Lid", [Segment(made, 0, 0, 16)], 0, Fraction(16)))
+    song = read_midi(data)
+    found = clip_lanes(song_clip(song, "Lid"), rounded=song.tick / 2, keyed=False)
+    assert found.recipe.swing == made.swing and found.recipe.bars == 2
+    assert [(lane.rule.kind, lane.rule.pulses, lane.steps, lane.note, lane.gate)  # type: ignore
+            for lane in found.recipe.lanes] == [
+        ("euclid", 7, 16, 36, 90), ("euclid", 4, 16, 37, 90), ("euclid", 5, 12, 38, 90)]
+    assert "triplets" in found.remarks[2] and "repeats every bar" in found.remarks[1]
+
+
+def test_played_in_notes_keep_their_places_and_are_told_so() -> None:
+    chance = random.Random(2)
+    starts = [step / 4 + chance.uniform(-0.03, 0.03) for step in range(1, 31, 2)]
+    loose = Clip(name="Fern", tempo=120, meter=(4, 4), beats=Fraction(8), lanes=(
+        ClipLane(id="fern", name="Fern", kind="pitched"),), notes=tuple(
+        ClipNote(start=start, length=chance.uniform(0.1, 3), pitch=60 + i % 5, velocity=90 + i,
+                 channel=2, lane="fern") for i, start in enumerate(starts)))
+    found = clip_lanes(loose, plainly=True)
+    assert {lane.step for lane in found.recipe.lanes} <= {Fraction(1, 16), Fraction(1, 8)}
+    assert "played in by hand" in found.remarks[0]
+    assert played(found.recipe, Fraction(8)) == notes_of(loose.with_notes(cut(loose.notes)))
+
+
+def test_sixteen_bars_that_do_not_repeat_are_lanes_one_after_another() -> None:
+    chance = random.Random(4)
+    long = Clip(name="Mist", tempo=120, meter=(4, 4), beats=Fraction(64), lanes=(
+        ClipLane(id="mist", name="Mist", kind="pitched"),), notes=tuple(
+        ClipNote(start=i / 4, length=0.2, pitch=chance.randint(50, 70), velocity=80, channel=1,
+                 lane="mist") for i in range(256)))
+    found = clip_lanes(long).recipe
+    assert len(found.lanes) > 1 and found.bars == 16
+    assert played(found, Fraction(64)) == notes_of(long)
+    with pytest.raises(RecipeError, match="choose up to 16 bars"):
+        clip_lanes(long.model_copy(update={"beats": Fraction(128), "notes": tuple(
+            note.model_copy(update={"start": note.start + 64 * i, "pitch": note.pitch + i})
+            for i in range(2) for note in long.notes)}))
+
+
+def test_the_command_line_imports_says_and_changes(tmp_path: Path,
+                                                   capsys: pytest.CaptureFixture[str]) -> None:
+    def run(*words: str) -> str:
+        assert main([str(tmp_path / word) if "." in word and not word.startswith("-") else word
+                     for word in words]) == 0
+        return capsys.readouterr().out
+    made = recipe({"rule": hand(0, 2, 5, 7, 9, 12, 14)}, tempo=100)
+    (tmp_path / "lid.json").write_text(json.dumps(to_json(made)))
+    run("midi", "lid.json", "-o", "lid.mid", "--bars", "0:4", "--with-recipe")
+    assert read(json.loads(run("import", "lid.mid"))) == made
+    run("import", "lid.mid", "--plain", "-o", "plain.json")
+    assert json.loads((tmp_path / "plain.json").read_text())["lanes"][0]["rule"]["kind"] == "hand"
+    said = [json.loads(line) for line in run("say", "lid.json", "--lane", "lane-0").splitlines()]
+    assert [set(each) for each in said] == [{"words", "sentence", "lane"}] * len(said)
+    assert said[0]["lane"]["rule"] == {"kind": "euclid", "pulses": 7, "rotation": 2}
+    run("import", "lid.mid", "--clip", "-o", "clip.json")
+    turned = json.loads(run("tool", "louder", "clip.json", "--scale", "50", "--add", "0"))
+    assert {note["velocity"] for note in turned["notes"]} == {50}
+    run("midi", "clip.json", "-o", "again.mid", "--ticks", "exact", "--format", "0")
+    again = read_midi((tmp_path / "again.mid").read_bytes())
+    assert again.tick == 0.25 and len(again.parts[0].notes) == 28
+    for words in (["say", "lid.json", "--lane", "no"], ["import", "lid.json"],
+                  ["tool", "louder", "clip.json", "--scale", "4000"], ["midi", "clip.json", "-o",
+                   "x.mid", "--ticks", "7"], ["import", "lid.mid", "--parts", "9", "--clip"],
+                  ["import", "lid.mid", "--bars", "2:9", "--clip"]):
+        words = [str(tmp_path / word) if "." in word else word for word in words]
+        assert main(words) == 2
+        assert capsys.readouterr().err.count("\n") == 1
