@@ -97,8 +97,9 @@ class TrailPass(models.Model):
 
 
 class Clip(models.Model):
-    """Fixed notes on the Shelf, and the passes that they were taken from; `head` and `moved` as of
-    a pattern."""
+    """Fixed notes on the Shelf, and the passes that they were taken from, if they were; `head` and
+    `moved` as of a pattern; `place` among the others where they are ordered by hand, the lowest
+    first."""
 
     piece = models.ForeignKey(Piece, models.CASCADE, related_name="clips")
     pattern = models.ForeignKey(Pattern, models.SET_NULL, null=True, related_name="clips")
@@ -107,11 +108,14 @@ class Clip(models.Model):
     head = models.ForeignKey("ClipRevision", models.RESTRICT, null=True, related_name="+")
     moved = models.UUIDField(null=True)
     segments: Any = models.JSONField()
+    starred = models.BooleanField(default=False)
+    tags: Any = models.JSONField(default=list)
+    place = models.FloatField(default=0)
     created = models.DateTimeField(auto_now_add=True)
     deleted = models.DateTimeField(null=True, blank=True)
 
     class Meta:
-        ordering = ("-id",)
+        ordering = ("place", "-id")
         constraints = (models.UniqueConstraint(fields=("piece", "key"), name="one_clip_a_key"),)
 
     def __str__(self) -> str:

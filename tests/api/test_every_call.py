@@ -28,12 +28,16 @@ BODIES: dict[str, Any] = {
     "edits": {"revision": 1, "edits": [{"do": "reroll"}], "end": 4},
     "fill": {"revision": 1, "source": 1, "end": 4},
     "undo": {"revision": 1, "end": 4}, "redo": {"revision": 1, "end": 4}, "trail": PASS,
-    "keep": {"bars": 1}, "duplicate": None, "restore": None}
+    "keep": {"bars": 1}, "duplicate": None, "restore": None, "shelf": {"clips": []},
+    "say": {"revision": 1, "lane": "pump"}}
 """A body for each kind of call that takes more than a name."""
 CLIP_BODIES: dict[str, Any] = {
     "try": {"revision": 2, "tool": {"tool": "pull"}}, "undo": {"revision": 2},
-    "redo": {"revision": 2}, "edits": {"revision": 2, "edits": [
+    "redo": {"revision": 2}, "lanes": {}, "recipe": {}, "edits": {"revision": 2, "edits": [
         {"do": "louden_notes", "notes": [0], "by": 1}]}}
+
+
+RAW = {"application/octet-stream", "audio/midi"}
 
 
 def calls() -> list[tuple[str, str]]:
@@ -41,7 +45,7 @@ def calls() -> list[tuple[str, str]]:
     paths = api.get_openapi_schema()["paths"]
     return [(method, path.removeprefix("/api/")) for path, methods in paths.items()
             for method, call in methods.items() if ("{" in path or path.endswith("/pieces"))
-            and "application/octet-stream" not in call.get("requestBody", {}).get("content", {})]
+            and RAW.isdisjoint(call.get("requestBody", {}).get("content", {}))]
 
 
 def body_of(method: str, path: str) -> Any:

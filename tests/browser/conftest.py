@@ -108,6 +108,14 @@ class Studio:
         self.page.get_by_role("button", name="Stop", exact=True).click()
         return list(self.page.evaluate("window.jollyScheduled"))
 
+    def until(self, expression: str) -> None:
+        """Wait until the page says that something is so."""
+        for _ in range(600):
+            if self.page.evaluate(expression):
+                return
+            self.page.wait_for_timeout(50)
+        raise AssertionError(f"never came: {expression}")
+
     def file(self, clip: int) -> bytes:
         """A clip's MIDI file."""
         return self.page.request.get(f"{self.address}/api/clips/{clip}/midi").body()

@@ -74,7 +74,7 @@ def test_from_nothing_to_a_midi_file(page: Page, studio: Studio) -> None:
     card.wait_for()
     with page.expect_download() as download:
         card.get_by_role("link", name="as a MIDI file").click()
-    assert download.value.suggested_filename == "Pattern-1-pass-1.mid"
+    assert download.value.suggested_filename == "Pattern 1, pass 1.mid"
     notes, end = read(Path(download.value.path()).read_bytes())
     same(notes, heard_in(studio.stop(), 0, 4))
     assert end == 4 * 960

@@ -171,7 +171,8 @@ def test_clips_are_renamed_deleted_dragged_out_and_zipped(studio: Studio) -> Non
         page.locator(".v-list-item", has_text=title).click()
         expect(page.locator("[data-clip]").first).to_contain_text(f"{bars} bar")
     card = page.locator("[data-clip]").first
-    card.get_by_role("button", name="Rename").click()
+    card.get_by_role("button", name="More for").click()
+    page.get_by_role("menuitem", name="Rename").click()
     page.get_by_role("textbox", name="Name").fill("Rain & moss/№ 7")
     page.keyboard.press("Enter")
     expect(card.locator(".name")).to_have_text("Rain & moss/№ 7")
@@ -181,15 +182,17 @@ def test_clips_are_renamed_deleted_dragged_out_and_zipped(studio: Studio) -> Non
         return dataTransfer.getData('DownloadURL')
     }""")
     kind, name, link = dragged.split(":", 2)
-    assert (kind, name) == ("audio/midi", "Rain-moss-7.mid")
+    assert (kind, name) == ("audio/midi", "Rain & moss-№ 7.mid")
     notes, end = read(page.request.get(link).body())
     assert end == 16 * 960 and len(notes) > 60
     with page.expect_download() as download:
-        page.get_by_role("link", name="download all as a .zip").click()
+        page.get_by_role("button", name="send all as MIDI").click()
+        page.get_by_role("button", name=".zip of MIDI files").click()
     with ZipFile(BytesIO(Path(download.value.path()).read_bytes())) as archive:
-        assert sorted(archive.namelist()) == ["Drizzle-bar-1.mid", "Rain-moss-7.mid"]
-        assert read(archive.read("Rain-moss-7.mid")) == (notes, end)
-    card.get_by_role("button", name="Delete").click()
+        assert sorted(archive.namelist()) == ["Drizzle, bar 1.mid", "Rain & moss-№ 7.mid"]
+        assert read(archive.read("Rain & moss-№ 7.mid")) == (notes, end)
+    card.get_by_role("button", name="More for").click()
+    page.get_by_role("menuitem", name="Delete").click()
     expect(page.locator("[data-clip]")).to_have_count(1)
     page.get_by_role("button", name="Bring it back").click()
     expect(page.locator("[data-clip]").first).to_contain_text("Rain & moss")

@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
 from lattice.clip.taken import Segment, clip
 from lattice.edits import SetSlot
+from lattice.midi.write import to_midi
 from lattice.play import Change, Performance
 from lattice.recipe import Recipe, read
-from lattice.midi.write import to_midi
 from lattice.results.why import why
 
 from tests.core.melodies import melodic

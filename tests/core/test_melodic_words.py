@@ -9,9 +9,9 @@ from lattice.base.values import to_json
 from lattice.base.words import Slot
 from lattice.cli import main
 from lattice.edits import AddClause, RemoveClause, SetSlot
+from lattice.midi.write import key_signature
 from lattice.play import play
 from lattice.recipe import Recipe
-from lattice.midi.write import key_signature
 from lattice.results.why import why
 from lattice.sentence import pattern_sentence, sentence
 

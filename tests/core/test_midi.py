@@ -16,10 +16,10 @@ from hypothesis import strategies as st
 from lattice.clip.document import Clip
 from lattice.clip.taken import Segment, clip
 from lattice.edits import SetSlot
+from lattice.midi.write import to_midi
 from lattice.pitch.key import Key
 from lattice.play import play
 from lattice.recipe import Recipe
-from lattice.midi.write import to_midi
 from mido import MidiFile
 
 from tests.core.recipes import euclid, recipe

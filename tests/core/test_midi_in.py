@@ -13,8 +13,8 @@ from lattice.base.values import to_json
 from lattice.clip.document import Clip
 from lattice.clip.taken import Segment, clip
 from lattice.midi.read import Song, read_midi, song_clip
-from lattice.recipe import read
 from lattice.midi.write import to_midi
+from lattice.recipe import read
 
 from tests.core.melodies import melodic
 from tests.core.recipes import documents

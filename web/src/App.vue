@@ -2,6 +2,7 @@
 import { announced } from '@/app/announce'
 import { keepFocus } from '@/app/keepFocus'
 import { useNotices } from '@/app/notices'
+import ProgressStrip from '@/app/ProgressStrip.vue'
 
 const notices = useNotices()
 keepFocus()
@@ -16,6 +17,7 @@ function act(): void {
   <v-app>
     <router-view />
     <span class="unseen" role="status" aria-live="polite">{{ announced }}</span>
+    <ProgressStrip />
     <v-snackbar
       :model-value="notices.current !== null"
       :timeout="notices.current?.lasting ? -1 : 7000"

@@ -15,6 +15,7 @@ from lattice.edits.lanes import (
     MoveLane,
     RemoveLane,
     Reroll,
+    SayLane,
     SetLane,
     SetPattern,
     TurnInto,
@@ -42,8 +43,8 @@ AnyEdit = Annotated[
     SetSlot | TurnSlot | AddClause | RemoveClause | Put | Unpin | Paste | RollStep | RollStretch
     | RollCells | LinkSteps | TakeTurns | LayPath | SetStrand | ReadStrand | ShapeStrand
     | CopyStrand | Touch | Scatter | PlayIn | PlayStep | Hold | SetArpeggio | Move | Take
-    | SetLane | HearAs | TurnInto | SetPattern | SetChords | Start | AddLane | DuplicateLane
-    | RemoveLane | MoveLane | Reroll,
+    | SetLane | SayLane | HearAs | TurnInto | SetPattern | SetChords | Start | AddLane
+    | DuplicateLane | RemoveLane | MoveLane | Reroll,
     Field(discriminator="do")]
 
 

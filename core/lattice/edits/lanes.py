@@ -94,6 +94,19 @@ def free_channel(recipe: Recipe) -> int:
     return next((each for each in range(lowest, highest + 1) if each not in taken), lowest)
 
 
+class SayLane(Edit):
+    """Say a lane otherwise: `said` takes the place of the lane with its id."""
+
+    do: Literal["say"]
+    said: Lane
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        return with_lane(recipe, self.said)
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"{self.said.name}: said otherwise"
+
+
 class AddLane(Edit):
     """A new lane at the end, or after another; `follow` makes it follow that one. A lane that is
     not for drums has a channel of its own, a controller that of the lane before it."""

@@ -9,7 +9,7 @@ from io import BytesIO
 from typing import Annotated, Any, Literal
 from zipfile import ZIP_DEFLATED, ZipFile, ZipInfo
 
-from pydantic import Field
+from pydantic import BeforeValidator, Field
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import Document
@@ -29,12 +29,17 @@ FIRST_YEAR = 1980, 1, 1, 0, 0, 0
 """The date of every file in an archive, so that the same clips give the same bytes."""
 
 
+def _number(value: Any) -> Any:
+    """A number also as an address has it, in digits."""
+    return int(value) if isinstance(value, str) and value.isdecimal() else value
+
+
 class Export(Document):
     """How clips are written. tracks: one a lane, all in one, or each lane as a file of its own;
     ticks: in a quarter note, or the fewest that are exact; rounds: how often a clip is gone
     round; recipe: whether that which made it travels along."""
 
-    format: Literal[0, 1] = 1
+    format: Annotated[Literal[0, 1], BeforeValidator(_number)] = 1
     tracks: Literal["lanes", "merged", "files"] = "lanes"
     ticks: Annotated[int, Field(ge=FEWEST_TICKS, le=MOST_TICKS)] | Literal[
         "exact"] = TICKS_PER_BEAT
@@ -54,7 +59,7 @@ def written(leaving: Leaving, export: Export) -> Iterator[tuple[str, bytes]]:
     """The files of a clip, each a name without its ending and the bytes. RecipeError where it
     would be too long, or where no resolution is exact."""
     clip = leaving.clip
-    if clip.beats * export.rounds > MOST_BEATS:
+    if export.rounds > 1 and clip.beats * export.rounds > MOST_BEATS:
         raise RecipeError(f"“{clip.name}” {export.rounds} times is longer than {MOST_BEATS:,} "
                           "beats; go round fewer times.")
     ticks = exact_ticks(clip) if export.ticks == "exact" else export.ticks

@@ -154,10 +154,8 @@ class _Telling:
                 base[field] = to_json(value)
         if lane.kind == "drum":
             return base | {"note": notes[0].pitch}
-        key = self.key
-        if any(key.degree_of(note.pitch) is None for note in notes):
-            key = Key(root=self.key.root, scale="chromatic")
-            base["key"] = to_json(key)
+        if any(self.key.degree_of(note.pitch) is None for note in notes):
+            base["key"] = {"root": self.key.root, "scale": "chromatic"}
         return base
 
     def _sections(self, base: dict[str, Any], voice: Voice, swing: Swing | None) -> Iterator[

@@ -107,7 +107,8 @@ def walks(target: Target) -> Iterator[Fields]:
     different = sorted(set(notes))
     if not 1 < len(different) <= MOST_IN_POOL:
         return
-    cleared: dict[str, Any] = {"strands.degree": NEUTRAL, "degree": NEUTRAL, "reads": NEUTRAL, "key": NEUTRAL}
+    cleared: dict[str, Any] = dict.fromkeys(
+        ("strands.degree", "degree", "reads", "key"), NEUTRAL)
     for fields, pool in _pools(target, different):
         lane = edited(target.lane, cleared | fields | {"arpeggio": pool})
         assert lane.arpeggio is not None

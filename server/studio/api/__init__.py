@@ -6,7 +6,7 @@ from lattice.base.errors import RecipeError, told
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
-from studio.api import clip_edits, clips, heard, library, patterns, pieces, session, sounds
+from studio.api import clip_edits, clips, heard, library, patterns, pieces, session, sounds, telling
 from studio.api.reading import UNREADABLE, NotToBeKept, StrictParser, strictly
 from studio.api.signed_in import owner_now
 from studio.page import OUT_OF_DATE
@@ -21,6 +21,7 @@ api.add_router("", clips.router)
 api.add_router("", clip_edits.router)
 api.add_router("", library.router)
 api.add_router("", sounds.router)
+api.add_router("", telling.router)
 
 
 @api.exception_handler(RecipeError)

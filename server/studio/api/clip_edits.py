@@ -12,7 +12,7 @@ from lattice.tools import TOOLS, AnyClipEdit, AnyTool, lay_in
 from ninja import Router, Schema
 from pydantic import Field
 
-from studio.api.clips import clips_of, core_clip
+from studio.api.clips import clips_of, core_clip, taken_from
 from studio.api.patterns import HistoryOut, json_of
 from studio.models import Clip, ClipRevision
 from studio.stored import clips
@@ -89,14 +89,9 @@ class Tried(Schema):
 
 def _state(clip: Clip, chosen: list[int]) -> dict[str, Any]:
     return {"id": clip.pk, "revision": clip.head_id, "history": history_of(clip),
-            "chosen": chosen, "of": _taken_from(clip), "view": look_at_clip(core_clip(clip)),
+            "chosen": chosen, "of": taken_from(clip), "view": look_at_clip(core_clip(clip)),
             "tools": [ToolOut(tool=kind().model_dump(mode="json"), label=kind.label,
                               about=kind.about).model_dump() for kind in TOOLS]}
-
-
-def _taken_from(clip: Clip) -> str:
-    pattern = f"from {clip.pattern.name}, " if clip.pattern else ""
-    return f"{pattern}{clip.created:%-d %b}"
 
 
 def _changed(change: Callable[[], tuple[Clip, list[int]]]) -> HttpResponse:

@@ -1,33 +1,64 @@
-"""Clips on the Shelf: rename, delete and bring back, and take out as MIDI."""
+"""Clips on the Shelf: their names, tags, stars and order, and what leaves of them as MIDI."""
 
-import re
-from io import BytesIO
-from typing import Any
-from zipfile import ZIP_DEFLATED, ZipFile
+from datetime import datetime
+from typing import Annotated, Any
+from urllib.parse import quote
 
+from django.db import transaction
 from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
+from lattice.base.errors import RecipeError
+from lattice.base.values import Name, to_json
 from lattice.clip.document import Clip as CoreClip
-from lattice.midi.write import to_midi
-from ninja import Router, Schema
+from lattice.midi.export import Export, Leaving, files, safe_name, zipped
+from ninja import Query, Router, Schema
+from pydantic import Field
 
-from studio.api.names import NameIn
 from studio.models import Clip, Piece
+from studio.stored import trail
 from studio.stored.clips import notes_of
 from studio.worked_out.thumbs import Thumb, thumb
 
 router = Router(tags=["clips"])
+Tag = Annotated[Name, Field(max_length=24)]
+MOST_AT_ONCE = 500
 
 
 class ClipOut(Schema):
-    """A clip on the Shelf; `file` is its name as a MIDI file."""
+    """A clip on the Shelf; `file` is its name as a MIDI file, `of` tells where it came from, and
+    `recipe` whether the lanes that made it are known."""
 
     id: int
     name: str
     file: str
     thumb: Thumb
+    starred: bool
+    tags: list[str]
+    created: datetime
+    of: str
+    recipe: bool
+
+
+class ClipChangesIn(Schema):
+    """What is said of a clip; what is not named stays."""
+
+    name: Name | None = None
+    starred: bool | None = None
+    tags: list[Tag] | None = Field(default=None, max_length=12)
+
+
+class OrderIn(Schema):
+    """The clips of a Shelf, the first first."""
+
+    clips: list[int] = Field(max_length=10_000)
+
+
+class Several(Schema):
+    """Which clips, by their numbers with commas between; all, where none is named."""
+
+    clips: str = Field(default="", pattern=r"^[0-9,]*$", max_length=8000)
 
 
 def core_clip(clip: Clip) -> CoreClip:
@@ -37,28 +68,47 @@ def core_clip(clip: Clip) -> CoreClip:
 
 def clip_out(clip: Clip) -> dict[str, Any]:
     """A clip as the API shows it."""
-    return {"id": clip.id, "name": clip.name, "file": file_name(clip.name),
-            "thumb": thumb(core_clip(clip))}
+    return {"id": clip.pk, "name": clip.name, "file": f"{safe_name(clip.name)}.mid",
+            "thumb": thumb(core_clip(clip)), "starred": clip.starred, "tags": clip.tags,
+            "created": clip.created, "of": taken_from(clip), "recipe": bool(clip.segments)}
 
 
-def file_name(name: str) -> str:
-    """A name that every file system takes, for a MIDI file."""
-    stem = re.sub(r"[^A-Za-z0-9]+", "-", name).strip("-")[:60]
-    return f"{stem or 'clip'}.mid"
+def taken_from(clip: Clip) -> str:
+    """Where a clip came from, in words."""
+    pattern = f"from {clip.pattern.name}, " if clip.pattern else ""
+    return f"{pattern}{clip.created:%-d %b}"
 
 
 def clips_of(request: HttpRequest) -> QuerySet[Clip]:
     """The signed-in owner's clips, the deleted ones too, but none of a deleted piece."""
-    return Clip.objects.filter(piece__owner=request.auth, piece__deleted=None)
+    return Clip.objects.filter(piece__owner=request.auth, piece__deleted=None) \
+        .select_related("pattern")
 
 
 @router.patch("/clips/{clip_id}", response=ClipOut)
-def rename_clip(request: HttpRequest, clip_id: int, data: NameIn) -> dict[str, Any]:
-    """Give a clip another name."""
+def change_clip(request: HttpRequest, clip_id: int, data: ClipChangesIn) -> dict[str, Any]:
+    """Give a clip another name or other tags, or a star."""
     clip = get_object_or_404(clips_of(request), pk=clip_id, deleted=None)
-    clip.name = data.name
-    clip.save(update_fields=["name"])
+    said = {name: value for name, value in data.model_dump().items() if value is not None}
+    if "tags" in said:
+        said["tags"] = list(dict.fromkeys(said["tags"]))
+    for name, value in said.items():
+        setattr(clip, name, value)
+    clip.save(update_fields=list(said))
     return clip_out(clip)
+
+
+@router.put("/pieces/{piece_id}/shelf", response={204: None})
+def order_shelf(request: HttpRequest, piece_id: int, data: OrderIn) -> tuple[int, None]:
+    """Lay the clips of a Shelf in another order; those that are not named stay before them."""
+    piece = get_object_or_404(Piece, pk=piece_id, owner=request.auth, deleted=None)
+    places = {number: place for place, number in enumerate(data.clips)}
+    with transaction.atomic():
+        clips = list(piece.clips.filter(pk__in=places))
+        for clip in clips:
+            clip.place = places[clip.pk]
+        Clip.objects.bulk_update(clips, ["place"])
+    return 204, None
 
 
 @router.delete("/clips/{clip_id}", response={204: None})
@@ -79,29 +129,47 @@ def restore_clip(request: HttpRequest, clip_id: int) -> dict[str, Any]:
     return clip_out(clip)
 
 
+def _leaving(clip: Clip, export: Export) -> Leaving:
+    recipe = trail.made_by(clip) if export.recipe else None
+    return Leaving(core_clip(clip), to_json(recipe) if recipe else None)
+
+
 def _download(data: bytes, content_type: str, name: str) -> HttpResponse:
-    return HttpResponse(data, content_type=content_type, headers={
-        "Content-Disposition": f'attachment; filename="{name}"', "Cache-Control": "no-store"})
+    answer = HttpResponse(data, content_type=content_type)
+    answer["Cache-Control"] = "no-store"
+    answer["Content-Disposition"] = content_disposition(name)
+    return answer
+
+
+def content_disposition(name: str) -> str:
+    """The header that names a download (RFC 6266), in letters that every header takes and in
+    those that it has."""
+    plain = "".join(letter if letter.isascii() and letter not in '"\\%' else "_"
+                    for letter in name)
+    return f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(name)}"
 
 
 @router.get("/clips/{clip_id}/midi")
-def clip_midi(request: HttpRequest, clip_id: int) -> HttpResponse:
-    """The clip as a Standard MIDI File."""
+def clip_midi(request: HttpRequest, clip_id: int, export: Query[Export]) -> HttpResponse:
+    """The clip as a Standard MIDI File; as a .zip, where each lane is a file."""
     clip = get_object_or_404(clips_of(request), pk=clip_id, deleted=None)
-    return _download(to_midi(core_clip(clip)), "audio/midi", file_name(clip.name))
+    found = files([_leaving(clip, export)], export)
+    if export.tracks == "files":
+        return _download(zipped(found), "application/zip", f"{safe_name(clip.name)}.zip")
+    ((name, data),) = found
+    return _download(data, "audio/midi", name)
 
 
 @router.get("/pieces/{piece_id}/clips.zip")
-def all_clips(request: HttpRequest, piece_id: int) -> HttpResponse:
-    """All clips of a piece as MIDI files in a .zip."""
+def several_clips(request: HttpRequest, piece_id: int, several: Query[Several],
+                  export: Query[Export]) -> HttpResponse:
+    """Clips of a piece as MIDI files in a .zip, in the order of the Shelf."""
     piece = get_object_or_404(Piece, pk=piece_id, owner=request.auth, deleted=None)
-    buffer, used = BytesIO(), set()
-    with ZipFile(buffer, "w", ZIP_DEFLATED) as archive:
-        for clip in piece.clips.filter(deleted=None).order_by("id"):
-            name = file_name(clip.name)
-            if name in used:
-                name = f"{name.removesuffix('.mid')}-{clip.id}.mid"
-            used.add(name)
-            archive.writestr(name, to_midi(core_clip(clip)))
-    return _download(buffer.getvalue(), "application/zip",
-                     f"{file_name(piece.name).removesuffix('.mid')}.zip")
+    clips = piece.clips.filter(deleted=None).select_related("pattern")
+    wanted = [int(number) for number in several.clips.split(",") if 0 < len(number) < 18]
+    if wanted:
+        clips = clips.filter(pk__in=wanted)
+    if clips.count() > MOST_AT_ONCE:
+        raise RecipeError(f"Up to {MOST_AT_ONCE} clips leave at once; choose fewer.")
+    found = files([_leaving(clip, export) for clip in clips], export)
+    return _download(zipped(found), "application/zip", f"{safe_name(piece.name)}.zip")

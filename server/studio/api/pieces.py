@@ -82,7 +82,8 @@ def patterns_of(request: HttpRequest) -> QuerySet[Pattern]:
         .select_related("head", "piece").defer("head__recipe")
 
 
-def _pattern_out(pattern: Pattern) -> dict[str, Any]:
+def pattern_out(pattern: Pattern) -> dict[str, Any]:
+    """A pattern as the API lists it."""
     return {"id": pattern.id, "name": pattern.name,
             "thumb": revision_thumb(pattern.head_id)}
 
@@ -91,7 +92,7 @@ def _piece_out(piece: Piece) -> dict[str, Any]:
     patterns = list(piece.patterns.filter(deleted=None))
     recipe = recipe_of(patterns[0].head_id) if patterns else Recipe()
     return {"id": piece.id, "name": piece.name, "tempo": recipe.tempo, "meter": recipe.meter,
-            "patterns": [_pattern_out(pattern) for pattern in patterns],
+            "patterns": [pattern_out(pattern) for pattern in patterns],
             "clips": piece.clips.filter(deleted=None).count()}
 
 
@@ -185,9 +186,6 @@ def restore_piece(request: HttpRequest, piece_id: int) -> dict[str, Any]:
 def make_pattern(request: HttpRequest, piece_id: int, data: PatternIn) -> dict[str, Any]:
     """A new pattern in a piece: empty, or a copy of another of its patterns."""
     with history.locked(owner=request.auth, pk=piece_id) as piece:
-        known = piece.patterns.filter(key=data.key).first() if data.key else None
-        if known:
-            return _pattern_out(known)
         patterns = piece.patterns.filter(deleted=None)
         if data.copy_of is not None:
             recipe = recipe_of(get_object_or_404(patterns, pk=data.copy_of).head_id)
@@ -196,7 +194,7 @@ def make_pattern(request: HttpRequest, piece_id: int, data: PatternIn) -> dict[s
             recipe = recipe_of(first.head_id) if first else Recipe()
             recipe = Recipe(tempo=recipe.tempo, meter=recipe.meter, key=recipe.key,
                             seed=patterns.count() + 1)
-        return _pattern_out(history.begin(piece, data.name, recipe, data.key))
+        return pattern_out(history.begin(piece, data.name, recipe, data.key))
 
 
 @router.patch("/patterns/{pattern_id}", response=PatternOut)
@@ -205,7 +203,7 @@ def rename_pattern(request: HttpRequest, pattern_id: int, data: NameIn) -> dict[
     pattern = get_object_or_404(patterns_of(request), pk=pattern_id, deleted=None)
     pattern.name = data.name
     pattern.save(update_fields=["name"])
-    return _pattern_out(pattern)
+    return pattern_out(pattern)
 
 
 @router.delete("/patterns/{pattern_id}", response={204: None})
@@ -223,4 +221,4 @@ def restore_pattern(request: HttpRequest, pattern_id: int) -> dict[str, Any]:
     pattern = get_object_or_404(patterns_of(request), pk=pattern_id)
     pattern.deleted = None
     pattern.save(update_fields=["deleted"])
-    return _pattern_out(pattern)
+    return pattern_out(pattern)

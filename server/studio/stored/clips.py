@@ -6,6 +6,7 @@ from typing import Any
 from uuid import UUID
 
 from django.db import transaction
+from django.db.models import Min
 from lattice.base.values import to_json
 from lattice.clip.document import Clip as Notes
 from lattice.clip.hand import ClipEdit
@@ -36,6 +37,8 @@ def _remember(revision_id: int, notes: Notes) -> Notes:
 def shelve(piece: Piece, notes: Notes, key: UUID | None = None, **fields: Any) -> Clip:
     """Lay a clip on the Shelf; one that lies there under this key stays."""
     with transaction.atomic():
+        first = piece.clips.aggregate(first=Min("place"))["first"]
+        fields = {"segments": [], "place": (first or 0) - 1} | fields
         if key is None:
             clip = Clip.objects.create(piece=piece, name=notes.name, **fields)
         else:

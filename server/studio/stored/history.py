@@ -18,14 +18,22 @@ from studio.worked_out.limits import check_edits, check_playable
 from studio.worked_out.recipes import recipe_of, remember
 
 SHARED = ("tempo", "meter", "key")
-"""What belongs to the piece, and so is the same in all its patterns."""
+"""What patterns of a piece have in common, but for those that came with their own."""
+MOST_PATTERNS = 64
 
 
-def begin(piece: Piece, name: str, recipe: Recipe, key: UUID | None = None) -> Pattern:
-    """A new pattern with its first revision."""
+def begin(piece: Piece, name: str, recipe: Recipe, key: UUID | None = None,
+          label: str = "made") -> Pattern:
+    """A new pattern with its first revision; the one that was made with this key, if there is.
+    RecipeError if the piece has as many as it may."""
     with transaction.atomic():
+        known = piece.patterns.filter(key=key).first() if key else None
+        if known:
+            return known
+        if piece.patterns.filter(deleted=None).count() >= MOST_PATTERNS:
+            raise RecipeError(f"A piece has up to {MOST_PATTERNS} patterns; delete one first.")
         pattern = Pattern.objects.create(piece=piece, name=name, key=key)
-        _append(pattern, recipe, "made")
+        _append(pattern, recipe, label)
     return pattern
 
 
@@ -132,16 +140,20 @@ def _append(pattern: Pattern, recipe: Recipe, label: str, before: Recipe | None 
 
 
 def _share(pattern: Pattern, recipe: Recipe, before: Recipe) -> None:
-    """Bring the piece's other patterns to the same tempo, metre and key, where these changed."""
-    shared = {name: getattr(recipe, name) for name in SHARED}
-    if all(getattr(before, name) == value for name, value in shared.items()):
+    """Where tempo, metre or key changed, bring along the piece's other patterns that had the
+    same."""
+    shared = {name: value for name in SHARED
+              if (value := getattr(recipe, name)) != getattr(before, name)}
+    if not shared:
         return
     others = Pattern.objects.filter(piece_id=pattern.piece_id, deleted=None)
     for other in others.exclude(pk=pattern.pk).select_related("head"):
         theirs = recipe_of(other.head_id)
-        if any(getattr(theirs, name) != value for name, value in shared.items()):
+        changed = {name: value for name, value in shared.items()
+                   if getattr(theirs, name) == getattr(before, name)}
+        if changed:
             try:
-                _append(other, theirs.model_copy(update=shared),
+                _append(other, theirs.model_copy(update=changed),
                         "tempo, metre and key of the piece", theirs)
             except RecipeError as problem:
                 raise RecipeError(f"In the pattern {other.name}: {problem}") from None

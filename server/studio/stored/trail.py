@@ -10,6 +10,7 @@ from lattice.clip.document import Clip
 from lattice.clip.taken import Segment, clip
 from lattice.edits import AnyEdit, apply_all
 from lattice.play.events import TICK
+from lattice.recipe import Recipe
 from ninja import Schema
 from pydantic import Field, TypeAdapter, model_validator
 
@@ -90,13 +91,26 @@ def take(name: str, segments: list[dict[str, Any]], start: float, beats: Fractio
     """The clip that segments make (see lattice.clip.clip); RecipeError if it is more work than
     `most`."""
     check_count((len(recipe_of(segment["revision"]).lanes) for segment in segments), most)
-    edits = [_edits.validate_python(segment["edits"]) for segment in segments]
+    edits = [_edits_of(segment) for segment in segments]
     check_edits(edit for each in edits for edit in each)
     stretches = [Segment(apply_all(recipe_of(segment["revision"]), each), segment["at"],
                          segment["start"], segment["end"])
                  for segment, each in zip(segments, edits, strict=True)]
     check_stretches(((each.recipe, each.start, each.end) for each in stretches), most)
     return clip(name, stretches, start, beats)
+
+
+def _edits_of(segment: dict[str, Any]) -> list[AnyEdit]:
+    return _edits.validate_python(segment["edits"])
+
+
+def made_by(kept: models.Clip) -> Recipe | None:
+    """The recipe that a clip was taken from, as it was at the clip's end; None where it was not
+    taken from a pattern."""
+    if not kept.segments:
+        return None
+    last = kept.segments[-1]
+    return apply_all(recipe_of(last["revision"]), _edits_of(last))
 
 
 def in_a_row(entries: list[models.TrailPass]) -> tuple[list[dict[str, Any]], Fraction]:

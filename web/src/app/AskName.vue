@@ -4,7 +4,7 @@ import { ref, watch } from 'vue'
 import { useReturnFocus } from './useReturnFocus'
 
 const open = defineModel<boolean>({ required: true })
-const props = defineProps<{ title: string; name: string; action: string; label?: string }>()
+const props = defineProps<{ title: string; name: string; action: string; label?: string; empty?: boolean }>()
 const emit = defineEmits<{ named: [name: string] }>()
 const typed = ref('')
 useReturnFocus(open)
@@ -14,7 +14,7 @@ watch(open, (now) => {
 })
 function done(): void {
   const name = typed.value.trim()
-  if (!name) return
+  if (!name && !props.empty) return
   open.value = false
   emit('named', name)
 }
@@ -26,12 +26,12 @@ function done(): void {
       <form @submit.prevent="done">
         <v-card-text>
           <v-text-field
-            v-model="typed" :label="label ?? 'Name'" maxlength="60" autofocus @focus="($event.target as HTMLInputElement).select()"
+            v-model="typed" :label="label ?? 'Name'" :maxlength="empty ? 300 : 60" autofocus @focus="($event.target as HTMLInputElement).select()"
           />
         </v-card-text>
         <v-card-actions>
           <v-btn @click="open = false">Cancel</v-btn>
-          <v-btn type="submit" variant="flat" color="primary" :disabled="!typed.trim()">{{ action }}</v-btn>
+          <v-btn type="submit" variant="flat" color="primary" :disabled="!typed.trim() && !empty">{{ action }}</v-btn>
         </v-card-actions>
       </form>
     </v-card>

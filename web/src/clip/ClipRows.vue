@@ -49,6 +49,7 @@ function paint(): void {
   if (canvas.value.width !== wide) canvas.value.width = wide
   if (canvas.value.height !== high) canvas.value.height = high
   context.setTransform(ratio, 0, 0, ratio, 0, 0)
+  context.clearRect(0, 0, frame.value.width, frame.value.height)
   drawClip(context, {
     view: clip.view, rows: rows.value, frame: frame.value, ground: groundOf(theme.value), theme: theme.value, chosen: chosen.value,
     before: before.value, step: clip.step, round: clip.round, above: above.value, loose: clip.hand !== null,

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The open clip, in place of the lattice: its rows, what can be done to its notes, and an overview of all of it. */
-import { mdiClose, mdiDownload } from '@mdi/js'
+import { mdiClose } from '@mdi/js'
 import { computed, ref, watch } from 'vue'
 import ClipOverview from './ClipOverview.vue'
 import ClipRows from './ClipRows.vue'
@@ -57,7 +57,7 @@ const chosenWords = computed(() => {
     <header>
       <h2 :title="name">{{ name }}</h2>
       <span class="quiet about">{{ about }}</span>
-      <v-btn :href="`/api/clips/${clip.id}/midi`" download size="small" :prepend-icon="mdiDownload" class="file">MIDI file</v-btn>
+      <slot name="acts" />
       <v-btn size="small" :prepend-icon="mdiClose" @click="emit('close')">back to the pattern</v-btn>
     </header>
     <ClipRows :start="start" :span="span" class="grow" @look="look" @zoom="zoom" />
@@ -82,7 +82,6 @@ const chosenWords = computed(() => {
 header { display: flex; align-items: baseline; gap: 14px; flex: none; padding: 0 4px; }
 header h2 { font-size: 20px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; min-width: 60px; }
 .about { font-size: 13px; flex: 1; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-.file { color: var(--link); }
 .grow { flex: 1; min-height: 120px; }
 .line { display: flex; align-items: center; gap: 14px; font-size: 13px; color: var(--quiet); flex: none; padding: 0 4px; }
 .which { flex: 1; min-width: 0; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }

@@ -28,7 +28,6 @@ const LEAST_APART = 7
 
 export function drawClip(context: CanvasRenderingContext2D, picture: Picture): void {
   const { view, rows, frame, ground, above } = picture
-  context.clearRect(0, 0, frame.width, frame.height)
   context.save()
   context.translate(0, -above)
   const seen = rows.filter(({ top, height }) => top + height > above && top < above + frame.height)

@@ -1,10 +1,10 @@
 /** Hearing the open clip: round and round over all of it, or between its brackets, as it is edited. */
 import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
-import type { ClipView } from '@/api/client'
 import { announce } from '@/app/announce'
-import { forgetStruck, hush, LEAD_IN, now, onTick, prepare, soundsWith, strike, turn } from '@/sound/output'
+import { forgetStruck, hush, LEAD_IN, now, onTick, prepare, soundsWith } from '@/sound/output'
 import { useClip } from './clip'
+import { drumsOf, strikeStretch } from '@/sound/strikes'
 
 /** Notes are scheduled so many seconds before they sound. */
 const AHEAD = 0.3
@@ -18,12 +18,10 @@ export const useRound = defineStore('round', () => {
   let begun = { time: 0, beat: 0 } // when the place `beat` of the stretch sounds
   let until = 0 // beats since then that are scheduled
 
-  const drums = (view: ClipView) => view.lanes.flatMap((lane) => lane.kind === 'drum' ? Object.keys(lane.drums).map((pitch) => ({ ...lane.sound, pitch: Number(pitch) })) : [])
-
   async function play(): Promise<void> {
     const { view } = clip
     if (!view || playing.value) return
-    await soundsWith(drums(view))
+    await soundsWith(drumsOf(view))
     forgetStruck()
     begun = { time: now() + LEAD_IN, beat: stretch.value[0] }
     until = 0
@@ -56,31 +54,13 @@ export const useRound = defineStore('round', () => {
     while (until < horizon - 1e-9) {
       const place = placeAt(until)
       const long = Math.min(horizon - until, stretch.value[1] - place)
-      schedule(view, place, place + long, begun.time + (until * 60) / view.tempo)
+      strikeStretch(view, place, place + long, begun.time + (until * 60) / view.tempo, until)
       until += Math.max(long, 1e-6)
-    }
-  }
-  function schedule(view: ClipView, from: number, to: number, time: number): void {
-    const seconds = 60 / view.tempo
-    for (const [at, number, value, row] of view.changes) {
-      const lane = view.lanes[row]
-      if (lane && at >= from - 1e-9 && at < to - 1e-9) {
-        turn({ owner: 0, lane: lane.id, channel: lane.channel, number, value, beat: at, time: time + (at - from) * seconds })
-      }
-    }
-    for (const [start, length, pitch, velocity, row] of view.notes) {
-      if (start < from - 1e-9 || start >= to - 1e-9) continue
-      const lane = view.lanes[row]
-      if (!lane) continue
-      strike({
-        ...lane.sound, owner: 0, pitched: lane.kind === 'pitched', lane: lane.id, pitch, velocity, channel: lane.channel, beat: until + start - from, length,
-        time: time + (start - from) * seconds, seconds: length * seconds, level: 100,
-      })
     }
   }
   onTick(tick)
   watch(() => clip.id, stop)
-  watch(() => clip.view, (view) => view && playing.value && prepare(drums(view)))
+  watch(() => clip.view, (view) => view && playing.value && prepare(drumsOf(view)))
   // Other brackets: it goes on from where it is, or from their start.
   watch(stretch, ([from, to], before) => {
     if (!playing.value || (from === before[0] && to === before[1])) return

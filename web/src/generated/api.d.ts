@@ -490,10 +490,30 @@ export interface paths {
         options?: never;
         head?: never;
         /**
-         * Rename Clip
-         * @description Give a clip another name.
+         * Change Clip
+         * @description Give a clip another name or other tags, or a star.
          */
-        patch: operations["studio_api_clips_rename_clip"];
+        patch: operations["studio_api_clips_change_clip"];
+        trace?: never;
+    };
+    "/api/pieces/{piece_id}/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Order Shelf
+         * @description Lay the clips of a Shelf in another order; those that are not named stay before them.
+         */
+        put: operations["studio_api_clips_order_shelf"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/clips/{clip_id}/restore": {
@@ -525,7 +545,7 @@ export interface paths {
         };
         /**
          * Clip Midi
-         * @description The clip as a Standard MIDI File.
+         * @description The clip as a Standard MIDI File; as a .zip, where each lane is a file.
          */
         get: operations["studio_api_clips_clip_midi"];
         put?: never;
@@ -544,10 +564,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * All Clips
-         * @description All clips of a piece as MIDI files in a .zip.
+         * Several Clips
+         * @description Clips of a piece as MIDI files in a .zip, in the order of the Shelf.
          */
-        get: operations["studio_api_clips_all_clips"];
+        get: operations["studio_api_clips_several_clips"];
         put?: never;
         post?: never;
         delete?: never;
@@ -744,6 +764,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/midi/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Midi
+         * @description What is in a MIDI file (the body); nothing is stored.
+         */
+        post: operations["studio_api_telling_look_at_midi"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{piece_id}/midi": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Midi
+         * @description Take a MIDI file (the body) into a piece.
+         */
+        post: operations["studio_api_telling_take_midi"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip_id}/lanes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Lanes
+         * @description Make lanes of a clip, as a new pattern.
+         */
+        post: operations["studio_api_telling_make_lanes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips/{clip_id}/recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Recipe
+         * @description Bring back the lanes that a clip was taken from, as they were then, as a new pattern.
+         */
+        post: operations["studio_api_telling_open_recipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/patterns/{pattern_id}/say": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say Shorter
+         * @description Ways to say a lane that play exactly the same notes, the shortest first.
+         */
+        post: operations["studio_api_telling_say_shorter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -889,7 +1009,8 @@ export interface components {
         };
         /**
          * ClipOut
-         * @description A clip on the Shelf; `file` is its name as a MIDI file.
+         * @description A clip on the Shelf; `file` is its name as a MIDI file, `of` tells where it came from, and
+         *     `recipe` whether the lanes that made it are known.
          */
         ClipOut: {
             /** Id */
@@ -899,6 +1020,19 @@ export interface components {
             /** File */
             file: string;
             thumb: components["schemas"]["Thumb"];
+            /** Starred */
+            starred: boolean;
+            /** Tags */
+            tags: string[];
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Of */
+            of: string;
+            /** Recipe */
+            recipe: boolean;
         };
         /**
          * PieceWhole
@@ -1409,6 +1543,34 @@ export interface components {
             chosen?: string | null;
         };
         /**
+         * Accent
+         * @description Every `every`-th hit from the `first`-th: `add` to its velocity, or `set` it.
+         */
+        Accent: {
+            /** Every */
+            every: number;
+            /**
+             * From
+             * @default 1
+             */
+            from?: number;
+            /** Add */
+            add?: number | null;
+            /** Set */
+            set?: number | null;
+            /**
+             * Count
+             * @default on
+             * @enum {string}
+             */
+            count?: "on" | "cycle";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            tool: "accent";
+        };
+        /**
          * AddClause
          * @description Put a clause into use, with its starting values; in the lanes of `also` where it can be.
          */
@@ -1455,6 +1617,175 @@ export interface components {
             kind?: "drum" | "pitched" | "control";
         };
         /**
+         * Anchor
+         * @description A note that sounds at every `every`-th cell, or every `every` beats where a cell begins.
+         *
+         *     note: a number, or the first note of the pool. probability: in percent, its own; velocity: its
+         *     own, or that of the hit.
+         */
+        Anchor: {
+            /**
+             * Note
+             * @default root
+             */
+            note?: number | "root";
+            /**
+             * Every
+             * @default 4
+             */
+            every?: string | number;
+            /**
+             * Unit
+             * @default steps
+             * @enum {string}
+             */
+            unit?: "steps" | "beats";
+            /**
+             * Mode
+             * @default as-well
+             * @enum {string}
+             */
+            mode?: "as-well" | "instead";
+            /**
+             * Walk
+             * @default on
+             * @enum {string}
+             */
+            walk?: "on" | "waits" | "restarts";
+            /**
+             * Probability
+             * @default 100
+             */
+            probability?: number;
+            /** Velocity */
+            velocity?: number | null;
+        };
+        /**
+         * Answer
+         * @description After each `every`-th hit of `of`, one hit `place` of the way to that lane's next hit.
+         */
+        Answer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "answer";
+            /** Of */
+            of: string;
+            /**
+             * Every
+             * @default 1
+             */
+            every?: number;
+            /**
+             * Place
+             * @default 1/2
+             */
+            place?: string | number;
+        };
+        /**
+         * Arpeggio
+         * @description The lane's hits walk over a pool, one note a hit.
+         */
+        Arpeggio: {
+            /**
+             * Pool
+             * @default chord
+             */
+            pool?: ("chord" | "scale" | "held") | number[];
+            /**
+             * Held
+             * @default []
+             */
+            held?: (components["schemas"]["Held"] | components["schemas"]["HeldStretch"])[];
+            /**
+             * Octaves
+             * @default 1
+             */
+            octaves?: number;
+            /**
+             * Extend
+             * @default up
+             * @enum {string}
+             */
+            extend?: "up" | "down" | "both";
+            /**
+             * Order
+             * @default up
+             */
+            order?: ("up" | "down" | "up-down" | "down-up" | "up-down-twice" | "outside-in" | "inside-out" | "as-played" | "random" | "shuffle" | "wander" | "all") | number[];
+            /**
+             * Restart
+             * @default pass
+             */
+            restart?: ("pass" | "chord" | "never") | number;
+            /**
+             * Velocities
+             * @default lane
+             * @enum {string}
+             */
+            velocities?: "lane" | "held";
+            /**
+             * First
+             * @default one
+             * @enum {string}
+             */
+            first?: "one" | "all";
+            anchor?: components["schemas"]["Anchor"] | null;
+            second?: components["schemas"]["Second"] | null;
+        };
+        /**
+         * Choke
+         * @description The lane whose hits cut this one's sounds short; none, or one that is not there, cuts
+         *     nothing.
+         */
+        Choke: {
+            /** By */
+            by?: string | null;
+        };
+        /**
+         * Contour
+         * @description Velocity factors over successive hits, blended in by `amount` percent.
+         */
+        Contour: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount?: number;
+            /**
+             * Shape
+             * @default [
+             *       1,
+             *       0.45,
+             *       0.7,
+             *       0.45
+             *     ]
+             */
+            shape?: number[];
+        };
+        /**
+         * Control
+         * @description A controller by its number, pitch bend or channel pressure; whether it steps or glides from
+         *     value to value, and along which curve.
+         */
+        Control: {
+            /** Number */
+            number: number | ("bend" | "pressure");
+            /**
+             * Move
+             * @default step
+             * @enum {string}
+             */
+            move?: "step" | "glide";
+            /**
+             * Curve
+             * @default even
+             * @enum {string}
+             */
+            curve?: "even" | "early" | "late";
+        };
+        /**
          * CopyStrand
          * @description Give a lane the strand that another has.
          */
@@ -1472,6 +1803,24 @@ export interface components {
             source: string;
         };
         /**
+         * Density
+         * @description `amount` percent of the steps, the heaviest first; `pull` leans to the beat or off it.
+         */
+        Density: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "density";
+            /** Amount */
+            amount: number;
+            /**
+             * Pull
+             * @default 0
+             */
+            pull?: number;
+        };
+        /**
          * DuplicateLane
          * @description A copy of a lane below it, with draws of its own.
          */
@@ -1483,6 +1832,53 @@ export interface components {
             do: "duplicate_lane";
             /** Lane */
             lane: string;
+        };
+        /**
+         * Euclid
+         * @description `pulses` hits spread over the steps; `rotation` moves them that many steps later.
+         */
+        Euclid: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "euclid";
+            /** Pulses */
+            pulses: number;
+            /**
+             * Rotation
+             * @default 0
+             */
+            rotation?: number;
+        };
+        /**
+         * Gaps
+         * @description A hit in each cell in which no hit of the lane `of` begins.
+         */
+        Gaps: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "gaps";
+            /** Of */
+            of: string;
+        };
+        /**
+         * Hand
+         * @description The steps in `hits`, counted from 0; those past the lane's end wait until it is longer.
+         */
+        Hand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hand";
+            /**
+             * Hits
+             * @default []
+             */
+            hits?: number[];
         };
         /**
          * HearAs
@@ -1515,6 +1911,18 @@ export interface components {
             velocity?: number;
         };
         /**
+         * HeldStretch
+         * @description Notes held from `start`, for `beats`, in the frame.
+         */
+        HeldStretch: {
+            /** Start */
+            start: string | number;
+            /** Beats */
+            beats: string | number;
+            /** Notes */
+            notes: components["schemas"]["Held"][];
+        };
+        /**
          * Hold
          * @description Hold notes for a lane's arpeggio, in the order played; `adding` to what is held already. A
          *     lane without an arpeggio is given one that walks over what is held.
@@ -1536,6 +1944,288 @@ export interface components {
             adding?: boolean;
         };
         /**
+         * Keep
+         * @description Keep every `every`-th hit from the `first`-th (from 1) on, or drop those instead.
+         */
+        Keep: {
+            /** Every */
+            every: number;
+            /**
+             * From
+             * @default 1
+             */
+            from?: number;
+            /**
+             * Drop
+             * @default false
+             */
+            drop?: boolean;
+            /**
+             * Count
+             * @default on
+             * @enum {string}
+             */
+            count?: "on" | "cycle";
+        };
+        /**
+         * Key
+         * @description The key of a pattern or a lane: the root as a pitch class (0 is C), and a scale.
+         */
+        Key: {
+            /**
+             * Root
+             * @default 0
+             */
+            root?: number;
+            /**
+             * Scale
+             * @default major
+             */
+            scale?: ("major" | "minor" | "ionian" | "dorian" | "phrygian" | "lydian" | "mixolydian" | "aeolian" | "locrian" | "harmonic-minor" | "melodic-minor" | "dorian-b2" | "lydian-augmented" | "lydian-dominant" | "mixolydian-b6" | "locrian-#2" | "altered" | "phrygian-dominant" | "harmonic-major" | "double-harmonic" | "hungarian-minor" | "neapolitan-minor" | "neapolitan-major" | "major-pentatonic" | "minor-pentatonic" | "blues" | "major-blues" | "whole-tone" | "octatonic-half-whole" | "octatonic-whole-half" | "augmented" | "hirajoshi" | "in-sen" | "iwato" | "pelog" | "egyptian" | "prometheus" | "chromatic") | number[];
+        };
+        /**
+         * Lane
+         * @description One voice: a drum, a melodic line, or a controller. It keeps what it says for other kinds.
+         *
+         *     Percentages: probability 0-100, its scale 0-200, gate 1-800 of the cell, squeeze 0-100.
+         *     `step` is a fraction of a whole note; `window` names the first and last step that are played.
+         */
+        Lane: {
+            /** Id */
+            id: string;
+            /**
+             * Seed
+             * @default 0
+             */
+            seed?: number;
+            /**
+             * @default {
+             *       "velocity": [
+             *         0,
+             *         0
+             *       ],
+             *       "time": [
+             *         0,
+             *         0
+             *       ]
+             *     }
+             */
+            vary?: components["schemas"]["Vary"];
+            /**
+             * Step
+             * @default 1/16
+             */
+            step?: string | number;
+            /**
+             * Steps
+             * @default 16
+             */
+            steps?: number;
+            /** Window */
+            window?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Span
+             * @default cycle
+             * @enum {string}
+             */
+            span?: "cycle" | "fit" | "once";
+            /** Fit Bars */
+            fit_bars?: number | null;
+            /**
+             * Offset
+             * @default 0
+             */
+            offset?: number;
+            /**
+             * Shift
+             * @default 0
+             */
+            shift?: string | number;
+            /** Restart Bars */
+            restart_bars?: number | null;
+            /**
+             * Rate Path
+             * @default []
+             */
+            rate_path?: components["schemas"]["RateStretch"][];
+            /**
+             * Direction
+             * @default forward
+             * @enum {string}
+             */
+            direction?: "forward" | "backward" | "bounce" | "bounce-twice" | "random" | "wander";
+            /**
+             * Rule
+             * @default {
+             *       "kind": "hand",
+             *       "hits": []
+             *     }
+             */
+            rule?: components["schemas"]["Answer"] | components["schemas"]["Density"] | components["schemas"]["Euclid"] | components["schemas"]["Gaps"] | components["schemas"]["Hand"] | components["schemas"]["Nth"];
+            /**
+             * Reverse
+             * @default false
+             */
+            reverse?: boolean;
+            /**
+             * Flip
+             * @default false
+             */
+            flip?: boolean;
+            /**
+             * Pins
+             * @default {}
+             */
+            pins?: {
+                [key: string]: boolean;
+            };
+            keep?: components["schemas"]["Keep"] | null;
+            /**
+             * Velocity
+             * @default 100
+             */
+            velocity?: number;
+            /**
+             * Probability
+             * @default 100
+             */
+            probability?: number;
+            /**
+             * Gate
+             * @default 90
+             */
+            gate?: number;
+            /**
+             * Degree
+             * @default 0
+             */
+            degree?: number;
+            /** Value */
+            value?: number | null;
+            /**
+             * @default {
+             *       "velocity": null,
+             *       "probability": null,
+             *       "degree": null,
+             *       "gate": null,
+             *       "roll": null,
+             *       "nudge": null,
+             *       "octave": null,
+             *       "tie": null,
+             *       "value": null
+             *     }
+             */
+            strands?: components["schemas"]["Strands"];
+            /**
+             * Kind
+             * @default drum
+             * @enum {string}
+             */
+            kind?: "drum" | "pitched" | "control";
+            /**
+             * Note
+             * @default 36
+             */
+            note?: number;
+            /**
+             * Octave
+             * @default 4
+             */
+            octave?: number;
+            /** From */
+            from?: number | null;
+            /**
+             * Reads
+             * @default key
+             * @enum {string}
+             */
+            reads?: "key" | "chord" | "chord-root" | "bend";
+            key?: components["schemas"]["Key"] | null;
+            /**
+             * @default {
+             *       "degrees": 0,
+             *       "semitones": 0
+             *     }
+             */
+            transpose?: components["schemas"]["Transpose"];
+            /**
+             * Voicing
+             * @default close
+             * @enum {string}
+             */
+            voicing?: "close" | "open" | "drop-2" | "smooth";
+            /**
+             * Strum
+             * @default 0
+             */
+            strum?: number;
+            sound?: components["schemas"]["Sound"] | null;
+            own_sound?: components["schemas"]["OwnSound"] | null;
+            choke?: components["schemas"]["Choke"] | null;
+            control?: components["schemas"]["Control"] | null;
+            /**
+             * Lean
+             * @default even
+             * @enum {string}
+             */
+            lean?: "even" | "low" | "high";
+            /**
+             * Swing
+             * @default follow
+             */
+            swing?: ("follow" | "straight") | components["schemas"]["Swing"];
+            arpeggio?: components["schemas"]["Arpeggio"] | null;
+            /**
+             * Rolls
+             * @default []
+             */
+            rolls?: components["schemas"]["Roll"][];
+            accent?: components["schemas"]["Accent"] | null;
+            contour?: components["schemas"]["Contour"] | null;
+            /**
+             * Squeeze
+             * @default 0
+             */
+            squeeze?: number;
+            /**
+             * Probability Scale
+             * @default 100
+             */
+            probability_scale?: number;
+            /**
+             * Links
+             * @default []
+             */
+            links?: components["schemas"]["Link"][];
+            /**
+             * Turns
+             * @default {}
+             */
+            turns?: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** Name */
+            name: string;
+            /** Channel */
+            channel?: number | null;
+            /**
+             * Mute
+             * @default false
+             */
+            mute?: boolean;
+            /**
+             * Solo
+             * @default false
+             */
+            solo?: boolean;
+        };
+        /**
          * LayPath
          * @description Lay stretches of beats, each with its step length and contour, over a lane's rate path; the
          *     path that was there stays where no new stretch lies. An empty path takes it away.
@@ -1550,6 +2240,25 @@ export interface components {
             lane: string;
             /** Path */
             path: components["schemas"]["RateStretch"][];
+        };
+        /**
+         * Link
+         * @description Steps that share a fate: `together` one probability and one draw per cycle for all; `one`,
+         *     a draw per cycle chooses one of those that are hits.
+         */
+        Link: {
+            /** Steps */
+            steps: number[];
+            /**
+             * Mode
+             * @enum {string}
+             */
+            mode: "together" | "one";
+            /**
+             * Probability
+             * @default 100
+             */
+            probability?: number;
         };
         /**
          * LinkSteps
@@ -1593,7 +2302,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
         };
         /**
          * Move
@@ -1632,6 +2341,24 @@ export interface components {
             lane: string;
             /** To */
             to: number;
+        };
+        /**
+         * Nth
+         * @description Pattern `index` (from 0, a decimal string) among those with `pulses` hits.
+         */
+        Nth: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "nth";
+            /** Pulses */
+            pulses: number;
+            /**
+             * Index
+             * @default 0
+             */
+            index?: string;
         };
         /**
          * Paste
@@ -1856,6 +2583,61 @@ export interface components {
             seed?: number | null;
         };
         /**
+         * Roll
+         * @description `strokes` over the cell of `step`, or over `beats` from `start` in the frame.
+         *
+         *     velocity: percent of the hit's, from the first to the last stroke; pitch: semitones likewise, or
+         *     degrees in a lane that reads them.
+         */
+        Roll: {
+            /** Step */
+            step?: number | null;
+            /** Start */
+            start?: (string | number) | null;
+            /** Beats */
+            beats?: (string | number) | null;
+            /** Strokes */
+            strokes: number;
+            /**
+             * Velocity
+             * @default [
+             *       100,
+             *       100
+             *     ]
+             */
+            velocity?: [
+                number,
+                number
+            ];
+            /**
+             * Pitch
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            pitch?: [
+                number,
+                number
+            ];
+            /**
+             * Curve
+             * @default even
+             * @enum {string}
+             */
+            curve?: "even" | "gathering" | "slackening";
+            /**
+             * Probability
+             * @default 100
+             */
+            probability?: number;
+            /** Turns */
+            turns?: [
+                number,
+                number
+            ] | null;
+        };
+        /**
          * RollCells
          * @description One roll of `strokes` over the cells of a lane that begin in [at, until) beats.
          */
@@ -1912,6 +2694,18 @@ export interface components {
             strokes?: number | null;
         };
         /**
+         * SayLane
+         * @description Say a lane otherwise: `said` takes the place of the lane with its id.
+         */
+        SayLane: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "say";
+            said: components["schemas"]["Lane"];
+        };
+        /**
          * Scatter
          * @description Degrees at random within [low, high], for a share of the values; no leap from one to the next
          *     beyond `leap`; on strong places a tone of the chord, `chord` percent of the time. A lane without
@@ -1952,6 +2746,30 @@ export interface components {
             chord?: number;
             /** Steps */
             steps?: number[] | null;
+        };
+        /**
+         * Second
+         * @description All that sounds at a hit, walked again every `step` until the hit's length is over; each
+         *     note sounds `gate` percent of the step.
+         */
+        Second: {
+            /** Step */
+            step: string | number;
+            /**
+             * Order
+             * @default up
+             */
+            order?: ("up" | "down" | "up-down" | "down-up" | "up-down-twice" | "outside-in" | "inside-out" | "as-played" | "random" | "shuffle" | "wander" | "all") | number[];
+            /**
+             * Octaves
+             * @default 1
+             */
+            octaves?: number;
+            /**
+             * Gate
+             * @default 90
+             */
+            gate?: number;
         };
         /**
          * SetArpeggio
@@ -2114,6 +2932,24 @@ export interface components {
             steps?: number[] | null;
         };
         /**
+         * Sound
+         * @description One of the voices or kits, and those of its controls that stand elsewhere than at first.
+         */
+        Sound: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "bell" | "pluck" | "bass" | "pad" | "reed" | "glass" | "dry" | "tin";
+            /**
+             * Set
+             * @default {}
+             */
+            set?: {
+                [key: string]: number;
+            };
+        };
+        /**
          * Start
          * @description Add the lanes of a start; those that follow another of them do so under its new id.
          */
@@ -2128,6 +2964,60 @@ export interface components {
              * @enum {string}
              */
             start: "beat" | "hats";
+        };
+        /**
+         * Strand
+         * @description Values read by step, by cell, or by hit; a pair [low, high] is a range, drawn per cell, and
+         *     {"all": …} several degrees at once.
+         */
+        Strand: {
+            /** Values */
+            values: (number | [
+                number,
+                number
+            ] | components["schemas"]["Together"])[];
+            /**
+             * By
+             * @default step
+             * @enum {string}
+             */
+            by?: "step" | "cell" | "hit";
+            /**
+             * Direction
+             * @default forward
+             * @enum {string}
+             */
+            direction?: "forward" | "backward" | "bounce" | "random";
+            /** Window */
+            window?: [
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * Strands
+         * @description The strands of a lane, one of each kind at most.
+         */
+        Strands: {
+            velocity?: components["schemas"]["Strand"] | null;
+            probability?: components["schemas"]["Strand"] | null;
+            degree?: components["schemas"]["Strand"] | null;
+            gate?: components["schemas"]["Strand"] | null;
+            roll?: components["schemas"]["Strand"] | null;
+            nudge?: components["schemas"]["Strand"] | null;
+            octave?: components["schemas"]["Strand"] | null;
+            tie?: components["schemas"]["Strand"] | null;
+            value?: components["schemas"]["Strand"] | null;
+        };
+        /**
+         * Swing
+         * @description The first half of each pair of `grid` steps gets `percent` of the pair: 50 is straight.
+         */
+        Swing: {
+            /** Grid */
+            grid: string | number;
+            /** Percent */
+            percent: number;
         };
         /**
          * Take
@@ -2207,6 +3097,27 @@ export interface components {
             higher?: number;
         };
         /**
+         * Transpose
+         * @description Moved before the scale, by degrees, and after it, by semitones.
+         */
+        Transpose: {
+            /**
+             * Degrees
+             * @default 0
+             */
+            degrees?: number;
+            /**
+             * Semitones
+             * @default 0
+             */
+            semitones?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            tool: "transpose";
+        };
+        /**
          * TurnInto
          * @description Make a lane one of another kind; what it says for the kind that it was is kept.
          */
@@ -2258,6 +3169,34 @@ export interface components {
             steps?: number[] | null;
         };
         /**
+         * Vary
+         * @description Give or take: an even draw per note, in velocity and in time (percent of the cell).
+         */
+        Vary: {
+            /**
+             * Velocity
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            velocity?: [
+                number,
+                number
+            ];
+            /**
+             * Time
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            time?: [
+                number,
+                number
+            ];
+        };
+        /**
          * StaleOut
          * @description The pattern was changed elsewhere: what was tried, and the newer state.
          */
@@ -2288,7 +3227,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** Key */
             key?: string | null;
         };
@@ -2332,7 +3271,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** Lane */
             lane: string;
             /** At */
@@ -2394,7 +3333,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** At */
             at: number;
             /** Start */
@@ -2477,6 +3416,72 @@ export interface components {
             start?: number;
             /** Key */
             key?: string | null;
+        };
+        /**
+         * ClipChangesIn
+         * @description What is said of a clip; what is not named stays.
+         */
+        ClipChangesIn: {
+            /** Name */
+            name?: string | null;
+            /** Starred */
+            starred?: boolean | null;
+            /** Tags */
+            tags?: string[] | null;
+        };
+        /**
+         * OrderIn
+         * @description The clips of a Shelf, the first first.
+         */
+        OrderIn: {
+            /** Clips */
+            clips: number[];
+        };
+        /**
+         * Export
+         * @description How clips are written. tracks: one a lane, all in one, or each lane as a file of its own;
+         *     ticks: in a quarter note, or the fewest that are exact; rounds: how often a clip is gone
+         *     round; recipe: whether that which made it travels along.
+         */
+        Export: {
+            /**
+             * Format
+             * @default 1
+             * @enum {integer}
+             */
+            format?: 0 | 1;
+            /**
+             * Tracks
+             * @default lanes
+             * @enum {string}
+             */
+            tracks?: "lanes" | "merged" | "files";
+            /**
+             * Ticks
+             * @default 960
+             */
+            ticks?: number | "exact";
+            /**
+             * Rounds
+             * @default 1
+             */
+            rounds?: number;
+            /**
+             * Recipe
+             * @default false
+             */
+            recipe?: boolean;
+        };
+        /**
+         * Several
+         * @description Which clips, by their numbers with commas between; all, where none is named.
+         */
+        Several: {
+            /**
+             * Clips
+             * @default
+             */
+            clips?: string;
         };
         /**
          * ClipRow
@@ -2586,39 +3591,6 @@ export interface components {
             view: components["schemas"]["ClipView"];
             /** Chosen */
             chosen: number[];
-        };
-        /**
-         * Accent
-         * @description Make every n-th of the chosen notes louder, counted in time from `first` on; notes that
-         *     begin together count once.
-         */
-        Accent: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            tool: "accent";
-            /**
-             * Every
-             * @default 4
-             */
-            every?: number;
-            /**
-             * First
-             * @default 1
-             */
-            first?: number;
-            /**
-             * Add
-             * @default 20
-             */
-            add?: number;
-            /**
-             * Of
-             * @default lane
-             * @enum {string}
-             */
-            of?: "lane" | "all";
         };
         /**
          * Fill
@@ -2954,29 +3926,6 @@ export interface components {
             how?: "random" | "softest" | "shortest";
         };
         /**
-         * Transpose
-         * @description Move the notes of pitched lanes up or down; drums stay. Beyond 0 to 127 they are brought
-         *     back by octaves.
-         */
-        Transpose: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            tool: "transpose";
-            /**
-             * By
-             * @default 2
-             */
-            by?: number;
-            /**
-             * Unit
-             * @default degrees
-             * @enum {string}
-             */
-            unit?: "degrees" | "semitones";
-        };
-        /**
          * Trim
          * @description Keep a stretch of the clip, from one beat to another, counted from 0; the clip is as long as
          *     that then, and longer than before where the stretch ends after it. Notes that begin before the
@@ -3272,7 +4221,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
             /** Lane */
             lane: string;
             /** Name */
@@ -3302,6 +4251,114 @@ export interface components {
             file: string;
             /** Seconds */
             seconds: number;
+        };
+        /**
+         * PartOut
+         * @description A part of a file: what one track plays on one channel; how many notes, and changes of
+         *     controllers, it has.
+         */
+        PartOut: {
+            /** Name */
+            name: string;
+            /** Track */
+            track: number;
+            /** Channel */
+            channel: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "drum" | "pitched" | "control";
+            /** Notes */
+            notes: number;
+            /** Controllers */
+            controllers: number;
+        };
+        /**
+         * SongOut
+         * @description What is in a MIDI file: its parts, and all of it to look at and to hear; remarks: what was
+         *     read otherwise than it stands; carries: whether a recipe travels in it.
+         */
+        SongOut: {
+            /** Tempo */
+            tempo: number;
+            /** Meter */
+            meter: [
+                number,
+                number
+            ];
+            /** Bars */
+            bars: number;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Remarks */
+            remarks: string[];
+            /** Carries */
+            carries: boolean;
+            view: components["schemas"]["ClipView"];
+        };
+        /**
+         * TakeMidiIn
+         * @description What a file becomes, under a name: a clip, lanes, or the recipe that travels in it. parts:
+         *     their places with commas between, all where none is named; bars: from and to, counted from 0,
+         *     all where there is none.
+         */
+        TakeMidiIn: {
+            /** Name */
+            name: string;
+            /**
+             * Become
+             * @enum {string}
+             */
+            become: "clip" | "lanes" | "recipe";
+            /**
+             * Parts
+             * @default
+             */
+            parts?: string;
+            /** First */
+            first?: number | null;
+            /** Last */
+            last?: number | null;
+            /** Key */
+            key?: string | null;
+        };
+        /**
+         * Told
+         * @description What has become of notes: a clip, or a pattern; and what was recognised in them.
+         */
+        Told: {
+            clip?: components["schemas"]["ClipOut"] | null;
+            pattern?: components["schemas"]["PatternOut"] | null;
+            /** Remarks */
+            remarks: string[];
+        };
+        /**
+         * SaidOut
+         * @description A lane in other words: the document of it, its sentence in full, and how many words that
+         *     is; plain: whether it is the lane as it stands.
+         */
+        SaidOut: {
+            /** Words */
+            words: number;
+            /** Sentence */
+            sentence: string;
+            /** Lane */
+            lane: {
+                [key: string]: unknown;
+            };
+            /** Plain */
+            plain: boolean;
+        };
+        /**
+         * SayIn
+         * @description A lane of a pattern as it stands at a revision.
+         */
+        SayIn: {
+            /** Revision */
+            revision: number;
+            /** Lane */
+            lane: string;
         };
     };
     responses: never;
@@ -4053,7 +5110,7 @@ export interface operations {
             };
         };
     };
-    studio_api_clips_rename_clip: {
+    studio_api_clips_change_clip: {
         parameters: {
             query?: never;
             header?: never;
@@ -4064,7 +5121,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NameIn"];
+                "application/json": components["schemas"]["ClipChangesIn"];
             };
         };
         responses: {
@@ -4076,6 +5133,30 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ClipOut"];
                 };
+            };
+        };
+    };
+    studio_api_clips_order_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                piece_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -4103,7 +5184,13 @@ export interface operations {
     };
     studio_api_clips_clip_midi: {
         parameters: {
-            query?: never;
+            query?: {
+                format?: 0 | 1;
+                tracks?: "lanes" | "merged" | "files";
+                ticks?: number | "exact";
+                rounds?: number;
+                recipe?: boolean;
+            };
             header?: never;
             path: {
                 clip_id: number;
@@ -4121,9 +5208,16 @@ export interface operations {
             };
         };
     };
-    studio_api_clips_all_clips: {
+    studio_api_clips_several_clips: {
         parameters: {
-            query?: never;
+            query?: {
+                clips?: string;
+                format?: 0 | 1;
+                tracks?: "lanes" | "merged" | "files";
+                ticks?: number | "exact";
+                rounds?: number;
+                recipe?: boolean;
+            };
             header?: never;
             path: {
                 piece_id: number;
@@ -4429,6 +5523,141 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SoundOut"];
+                };
+            };
+        };
+    };
+    studio_api_telling_look_at_midi: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "audio/midi": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SongOut"];
+                };
+            };
+        };
+    };
+    studio_api_telling_take_midi: {
+        parameters: {
+            query: {
+                name: string;
+                become: "clip" | "lanes" | "recipe";
+                parts?: string;
+                first?: number | null;
+                last?: number | null;
+                key?: string | null;
+            };
+            header?: never;
+            path: {
+                piece_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "audio/midi": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Told"];
+                };
+            };
+        };
+    };
+    studio_api_telling_make_lanes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Told"];
+                };
+            };
+        };
+    };
+    studio_api_telling_open_recipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clip_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PatternOut"];
+                };
+            };
+        };
+    };
+    studio_api_telling_say_shorter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pattern_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaidOut"][];
                 };
             };
         };

@@ -74,7 +74,6 @@ export function drawLane(context: CanvasRenderingContext2D, drawn: Drawn, stage:
   const { width, height, start, span, ground, colour } = stage
   const x = (beat: number) => ((beat - start) / span) * width
   const base = stage.floor
-  context.clearRect(0, 0, width, height)
   const cycles = drawn.cycles.filter((at) => at >= start - EDGE && at < start + span - EDGE)
   const light = shade(context, cycles, stage, x)
 

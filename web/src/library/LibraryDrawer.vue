@@ -6,7 +6,7 @@
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import { api, ask, type Edit, type Schemas } from '@/api/client'
 import AskName from '@/app/AskName.vue'
-import { saveJson } from '@/app/saveJson'
+import { saveJson } from '@/app/saveFile'
 import { useNotices } from '@/app/notices'
 import { useReturnFocus } from '@/app/useReturnFocus'
 import { usePattern } from '@/pattern/pattern'

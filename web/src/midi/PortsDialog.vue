@@ -2,7 +2,7 @@
 /** MIDI ports: where lanes go, what is followed, words tied to controllers, and what the simulated port received. */
 import { useEventListener, useIntervalFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import { saveJson } from '@/app/saveJson'
+import { saveJson } from '@/app/saveFile'
 import { useNotices } from '@/app/notices'
 import { useReturnFocus } from '@/app/useReturnFocus'
 import { usePattern } from '@/pattern/pattern'

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { mdiDownload } from '@mdi/js'
 import { useEventListener, useMediaQuery } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -7,11 +8,15 @@ import { useClip } from '@/clip/clip'
 import LatticeView from '@/lattice/LatticeView.vue'
 import SentenceText from '@/sentence/SentenceText.vue'
 import ShelfPanel from '@/shelf/ShelfPanel.vue'
+import { fileAddress } from '@/shelf/exporting'
 import { useShelf } from '@/shelf/shelf'
 import StepTools from '@/lattice/StepTools.vue'
 import StrandPanel from '@/strands/StrandPanel.vue'
+import DrawDialog from '@/draw/DrawDialog.vue'
+import { useClipActs } from './useClipActs'
 import ShortcutsDialog from './ShortcutsDialog.vue'
 import TopBar from './TopBar.vue'
+import PickMenu from '@/app/PickMenu.vue'
 import KeysDrawer from '@/keys/KeysDrawer.vue'
 import PortsDialog from '@/midi/PortsDialog.vue'
 import { useMidiIn } from '@/midi/useMidiIn'
@@ -25,6 +30,9 @@ import { useWhy } from '@/lattice/useWhy'
 import { usePlayer } from '@/sound/player'
 import { letGo } from '@/pattern/hand'
 import { useNotices } from '@/app/notices'
+import ArrivingDialog from '@/arriving/ArrivingDialog.vue'
+import { isMidi, useArriving } from '@/arriving/arriving'
+import SayDialog from '@/say/SayDialog.vue'
 import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
 import { usePiece } from '@/pieces/piece'
@@ -39,6 +47,13 @@ const player = usePlayer()
 const notices = useNotices()
 const clip = useClip()
 const shelf = useShelf()
+const drawn = ref<{ kind: 'clips'; id: number; name: string } | null>(null)
+const drawing = ref(false)
+const clipActs = useClipActs(({ id, name }) => {
+  drawn.value = { kind: 'clips', id, name }
+  drawing.value = true
+})
+const onShelf = computed(() => shelf.clips.find(({ id }) => id === clip.id))
 const { name: theme } = useThemeName()
 const { words: why, askAgain } = useWhy()
 watch(() => pattern.revision, askAgain)
@@ -48,6 +63,8 @@ const shelfOpen = ref(false)
 const help = ref(false)
 const keysOpen = ref(false)
 const ports = ref(false)
+const saying = ref(false)
+const arriving = useArriving()
 useShortcuts(() => (help.value = true))
 useMidiIn()
 // A file that misses its lane would be opened by the browser in place of the page.
@@ -55,7 +72,9 @@ useEventListener(window, 'dragover', (event) => event.preventDefault())
 useEventListener(window, 'drop', (event) => {
   if (event.defaultPrevented || !event.dataTransfer?.files.length) return
   event.preventDefault()
-  notices.say('Drop a sound on the drum lane that is to be heard by it.')
+  const midi = [...event.dataTransfer.files].filter(isMidi)
+  if (midi.length) void arriving.arrive(midi)
+  else notices.say('Drop a sound on the drum lane that is to be heard by it; MIDI files can be dropped anywhere.')
 })
 
 const ready = computed(() => pattern.view !== null && pattern.id === Number(route.params.pattern))
@@ -122,13 +141,21 @@ window.onbeforeunload = () => {
     <TopBar :shelf="small" @help="help = true" @shelf="shelfOpen = !shelfOpen" />
     <div class="body">
       <main class="work">
-        <ClipView v-if="clip.id" :name="shelf.clips.find(({ id }) => id === clip.id)?.name ?? clip.view?.name ?? ''" @close="closeClip" />
+        <ClipView v-if="clip.id" :name="onShelf?.name ?? clip.view?.name ?? ''" @close="closeClip">
+          <template v-if="onShelf" #acts>
+            <PickMenu :label="`What can be made of ${onShelf.name}`" :entries="clipActs.entries(onShelf)">
+              <template #opener="{ menu }"><v-btn v-bind="menu" size="small">hear, make lanes …</v-btn></template>
+            </PickMenu>
+            <v-btn :href="fileAddress(clip.id)" download size="small" :prepend-icon="mdiDownload" class="file">MIDI file</v-btn>
+          </template>
+        </ClipView>
         <template v-else>
         <LatticeView :view="pattern.view" class="grow" />
         <section class="recipe pane" aria-label="Recipe" :style="{ '--lane': laneColour }">
           <div class="lane-words pane">
             <h2 v-if="told">
               {{ pattern.view.lanes[place]?.name }}
+              <button type="button" class="plain say" aria-haspopup="dialog" @click="saying = true">say it shorter</button>
               <span v-if="pattern.also.length" class="quiet together">and {{ pattern.also.length }} more, changed together</span>
             </h2>
             <SentenceText v-if="told" :sentence="told.sentence" :lane="told.lane" />
@@ -154,11 +181,14 @@ window.onbeforeunload = () => {
         <TrailStrip v-else />
         </template>
       </main>
-      <v-navigation-drawer v-if="small" v-model="shelfOpen" temporary location="end" width="290"><ShelfPanel /></v-navigation-drawer>
-      <ShelfPanel v-else />
+      <v-navigation-drawer v-if="small" v-model="shelfOpen" temporary location="end" width="290"><ShelfPanel :acts="clipActs.entries" /></v-navigation-drawer>
+      <ShelfPanel v-else :acts="clipActs.entries" />
     </div>
     <ShortcutsDialog v-model="help" />
     <PortsDialog v-model="ports" />
+    <SayDialog v-if="told" v-model="saying" :lane="told.lane" :name="pattern.view.lanes[place]?.name ?? ''" />
+    <ArrivingDialog />
+    <DrawDialog v-model="drawing" :of="drawn" />
   </div>
   <p v-else class="waiting sentence" role="status">Opening the piece …</p>
 </template>
@@ -167,6 +197,7 @@ window.onbeforeunload = () => {
 .page { height: 100vh; display: flex; flex-direction: column; }
 .body { flex: 1; min-height: 0; display: flex; }
 .work { flex: 1; min-width: 0; display: flex; flex-direction: column; padding: 8px 12px 8px; gap: 8px; }
+.file { color: var(--link); }
 .grow { flex: 1; }
 .body :deep(.shelf) { width: 264px; flex: none; }
 /* As high as what it says, within bounds; the rest is the lattice's. */
@@ -178,6 +209,8 @@ window.onbeforeunload = () => {
 .lane-words :deep(.offers) { flex: none; }
 .lane-words h2 { font-size: 17px; line-height: 1.2; color: color-mix(in srgb, var(--lane) 62%, var(--ink)); }
 .together { font-size: 13px; font-weight: 500; }
+.say { font: 500 12.5px 'Figtree Variable', sans-serif; color: var(--link); margin-left: 8px; }
+.say:hover { text-decoration: underline; text-underline-offset: 3px; }
 .side { width: 392px; flex: none; border-left: 1px solid var(--rule); padding: 6px 14px; overflow-y: auto; display: flex; flex-direction: column; gap: 4px; }
 .why { font-size: 13px; color: var(--quiet); margin-top: auto; }
 .whole { --lane: var(--quiet); display: flex; gap: 10px; align-items: baseline; min-height: 26px; flex: none; }

@@ -16,6 +16,7 @@ import { usePiece } from '@/pieces/piece'
 import { useShelf } from '@/shelf/shelf'
 import { useThemeName } from '@/app/theme'
 import AskName from '@/app/AskName.vue'
+import DrawDialog from '@/draw/DrawDialog.vue'
 import KeyField from './KeyField.vue'
 import TempoField from './TempoField.vue'
 import { useTransport } from './useTransport'
@@ -56,6 +57,7 @@ function askFor(what: typeof question.value): void {
   asking.value = true
 }
 const askingMetre = ref(false)
+const drawing = ref(false)
 function setMetre(text: string): void {
   const [, beats, unit] = /^\s*(\d{1,2})\s*\/\s*(\d{1,2})\s*$/.exec(text) ?? []
   if (beats && unit) void pattern.commit([{ do: 'pattern', field: 'meter', value: [Number(beats), Number(unit)] }])
@@ -64,6 +66,7 @@ function setMetre(text: string): void {
 const entries = computed<Entry[]>(() => [
   { title: 'Rename …', run: () => askFor('rename') },
   { title: 'Duplicate …', run: () => askFor('copy') },
+  { title: 'Draw as a picture …', run: () => (drawing.value = true) },
   { title: 'Delete', disabled: piece.patterns.length < 2, run: () => void remove() },
 ])
 const metres = computed<Entry[]>(() => [
@@ -158,6 +161,7 @@ async function remove(): Promise<void> {
     <v-btn v-if="shelf" size="small" @click="emit('shelf')">Shelf ({{ onShelf.clips.length }})</v-btn>
     <v-btn :icon="mdiThemeLightDark" size="small" aria-label="Paper or lamplight" @click="theme.toggle" />
     <v-btn :icon="mdiHelp" size="small" aria-label="Shortcuts" @click="emit('help')" />
+    <DrawDialog v-model="drawing" :of="{ kind: 'pattern', id: pattern.id, name: pattern.name }" />
     <AskName v-model="askingMetre" title="The metre" label="Beats/unit, such as 7/8" action="Set" :name="metre ?? ''" @named="setMetre" />
     <AskName
       v-model="asking" :title="titles[question]" :action="question === 'rename' ? 'Rename' : 'Make it'"

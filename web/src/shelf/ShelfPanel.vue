@@ -1,86 +1,112 @@
 <script setup lang="ts">
-/** The Shelf: kept clips; each can be dragged out or downloaded as a MIDI file. */
-import { mdiClose, mdiDownload, mdiPencilOutline } from '@mdi/js'
-import { ref } from 'vue'
-import { useRouter } from 'vue-router'
+/** The Shelf: kept clips, found by words, tags and stars, in an order of one's own; each leaves as a MIDI file, or several at once. */
+import { mdiStar, mdiStarOutline } from '@mdi/js'
+import { computed, ref } from 'vue'
 import type { Clip } from '@/api/client'
-import { useClip } from '@/clip/clip'
-import { wasTried } from '@/app/firstMinute'
-import { usePattern } from '@/pattern/pattern'
-import { useShelf } from './shelf'
 import AskName from '@/app/AskName.vue'
-import RhythmThumb from '@/app/RhythmThumb.vue'
+import PickMenu, { type Entry } from '@/app/PickMenu.vue'
+import { usePattern } from '@/pattern/pattern'
+import ExportDialog from './ExportDialog.vue'
+import { ORDERS, useShelf, type Order } from './shelf'
+import ShelfCard from './ShelfCard.vue'
 
+/** `acts`: what can be made of a clip, or heard, besides what the Shelf does itself. */
+const props = defineProps<{ acts: (clip: Clip) => Entry[] }>()
 const shelf = useShelf()
 const pattern = usePattern()
-const opened = useClip()
-const router = useRouter()
-const open = (clip: Clip) => void router.push({ query: { clip: clip.id } })
+const asked = ref<Clip | null>(null)
 const naming = ref(false)
-const renamed = ref<Clip | null>(null)
-
-const address = (clip: Clip) => `/api/clips/${clip.id}/midi`
-/** Chromium makes a file of what is dragged out under this type; others get the address. */
-function dragOut(event: DragEvent, clip: Clip): void {
-  const whole = new URL(address(clip), location.href).href
-  event.dataTransfer?.setData('DownloadURL', `audio/midi:${clip.file}:${whole}`)
-  event.dataTransfer?.setData('text/uri-list', whole)
-  wasTried('take')
+const tagging = ref(false)
+const sending = ref(false)
+const sent = ref<number[]>([])
+const lanes = computed(() => pattern.view?.lanes.map((lane) => lane.id))
+const orders = computed(() => (Object.keys(ORDERS) as Order[]).map((order) => ({ title: ORDERS[order], chosen: shelf.order === order, run: () => (shelf.order = order) })))
+const questions = { rename: naming, tag: tagging }
+function ask(clip: Clip, what: keyof typeof questions): void {
+  asked.value = clip
+  questions[what].value = true
 }
-function askName(clip: Clip): void {
-  renamed.value = clip
-  naming.value = true
+const setTags = (text: string) => asked.value && shelf.change(asked.value, { tags: text.split(',').map((tag) => tag.trim().slice(0, 24)).filter(Boolean).slice(0, 12) })
+function send(clips: number[]): void {
+  sent.value = clips
+  sending.value = true
 }
-const lanes = () => pattern.view?.lanes.map((lane) => lane.id)
-const count = (value: number, one: string) => `${Number(value.toFixed(2))} ${one}${value === 1 ? '' : 's'}`
+const isOurs = (event: DragEvent) => event.dataTransfer?.types.includes('application/x-jolly-clip') === true
+const under = ref<number | null>(null)
+function over(event: DragEvent, clip: number | null): void {
+  if (!isOurs(event)) return
+  event.preventDefault()
+  under.value = clip
+}
+function drop(event: DragEvent, before: number | null): void {
+  if (!isOurs(event)) return
+  event.preventDefault()
+  event.stopPropagation()
+  under.value = null
+  void shelf.lay(Number(event.dataTransfer?.getData('application/x-jolly-clip')), before)
+}
+const together = computed(() => shelf.clips.filter(({ id }) => shelf.chosen.includes(id)))
+const narrowed = computed(() => shelf.sought || shelf.tagged.length || shelf.starsOnly)
 </script>
 
 <template>
   <aside class="shelf pane" aria-label="Shelf">
-    <h2>Shelf</h2>
-    <ul>
-      <li
-        v-for="clip in shelf.clips" :key="clip.id" draggable="true" :class="{ opened: opened.id === clip.id }" :data-clip="clip.id" @dragstart="(event) => dragOut(event, clip)"
-      >
-        <span class="top">
-          <button type="button" class="plain head name" :title="`Open ${clip.name}`" :aria-current="opened.id === clip.id ? 'true' : undefined" @click="open(clip)">{{ clip.name }}</button>
-          <v-btn :icon="mdiPencilOutline" size="x-small" :aria-label="`Rename ${clip.name}`" @click="askName(clip)" />
-          <v-btn :icon="mdiClose" size="x-small" :aria-label="`Delete ${clip.name}`" @click="shelf.remove(clip)" />
-        </span>
-        <span class="picture" @click="open(clip)"><RhythmThumb :thumb="clip.thumb" :lanes="lanes()" /></span>
-        <span class="foot">
-          <span class="quiet">{{ count(clip.thumb.bars, 'bar') }} · {{ count(clip.thumb.notes, 'note') }}</span>
-          <v-btn
-            :href="address(clip)" :download="clip.file" @click="wasTried('take')" size="x-small" :prepend-icon="mdiDownload" class="file"
-            :aria-label="`Download ${clip.name} as a MIDI file`"
-          >MIDI file</v-btn>
-        </span>
-      </li>
+    <div class="title">
+      <h2>Shelf</h2>
+      <PickMenu v-if="shelf.clips.length > 1" label="Order of the Shelf" :entries="orders">
+        <template #opener="{ menu }"><button type="button" class="plain sort" v-bind="menu">{{ ORDERS[shelf.order] }}</button></template>
+      </PickMenu>
+    </div>
+    <div v-if="shelf.clips.length > 2 || narrowed" class="find">
+      <input v-model="shelf.sought" type="search" placeholder="find a clip" aria-label="Find a clip" @keydown.stop @keydown.esc="shelf.sought = ''" />
+      <v-btn :icon="shelf.starsOnly ? mdiStar : mdiStarOutline" size="x-small" :aria-pressed="shelf.starsOnly" aria-label="Starred clips only" @click="shelf.starsOnly = !shelf.starsOnly" />
+    </div>
+    <div v-if="shelf.tags.length" class="tags" role="group" aria-label="Tags">
+      <button
+        v-for="tag in shelf.tags" :key="tag" type="button" class="plain tag" :aria-pressed="shelf.tagged.includes(tag)"
+        @click="shelf.tagged = shelf.tagged.includes(tag) ? shelf.tagged.filter((each) => each !== tag) : [...shelf.tagged, tag]"
+      >{{ tag }}</button>
+    </div>
+    <ul @dragover="(event) => over(event, null)" @drop="(event) => drop(event, null)">
+      <ShelfCard
+        v-for="clip in shelf.shown" :key="clip.id" :clip="clip" :lanes="lanes" :acts="props.acts(clip)" :class="{ under: under === clip.id }"
+        @dragover.stop="over($event, clip.id)" @drop="drop($event, clip.id)" @dragend="under = null"
+        @rename="ask(clip, 'rename')" @tag="ask(clip, 'tag')" @send="send([clip.id])"
+      />
     </ul>
+    <div v-if="together.length" class="together" role="group" aria-label="What is done to the chosen clips">
+      <span>{{ together.length }} chosen</span>
+      <button type="button" class="plain" @click="send(shelf.chosen)">send</button>
+      <button type="button" class="plain" @click="shelf.remove(together)">delete</button>
+      <button type="button" class="plain" @click="shelf.chosen = shelf.shown.map(({ id }) => id)">all</button>
+      <button type="button" class="plain" @click="shelf.chosen = []">none</button>
+    </div>
     <p class="quiet hint">
-      <template v-if="shelf.clips.length">
-        Drag a clip out, or <a :href="`/api/pieces/${shelf.piece}/clips.zip`">download all as a .zip</a> of MIDI files.
-      </template>
-      <template v-else>Press K: what you keep lies here, ready to be taken out as MIDI.</template>
+      <template v-if="shelf.clips.length && !shelf.shown.length">No clip is called so. <button type="button" class="plain link" @click="shelf.sought = ''; shelf.tagged = []; shelf.starsOnly = false">Show all</button></template>
+      <template v-else-if="shelf.clips.length">Drag a clip out, or <button type="button" class="plain link" @click="send([])">send all as MIDI</button>. Drop MIDI files anywhere to take them in.</template>
+      <template v-else>Press K: what you keep lies here, ready to be taken out as MIDI. MIDI files that you drop anywhere come in here too.</template>
     </p>
-    <AskName
-      v-model="naming" title="Rename the clip" :name="renamed?.name ?? ''" action="Rename"
-      @named="(name) => renamed && shelf.rename(renamed, name)"
-    />
+    <AskName v-model="naming" title="Rename the clip" :name="asked?.name ?? ''" action="Rename" @named="(name) => asked && shelf.rename(asked, name)" />
+    <AskName v-model="tagging" title="Tags of the clip" :name="asked?.tags.join(', ') ?? ''" label="Tags, with commas between" action="Set" empty @named="setTags" />
+    <ExportDialog v-model="sending" :clips="sent" />
   </aside>
 </template>
 
 <style scoped>
-.shelf { background: var(--shade); border-left: 1px solid var(--rule); padding: 12px; overflow-y: auto; display: flex; flex-direction: column; gap: 10px; }
+.shelf { background: var(--shade); border-left: 1px solid var(--rule); padding: 12px; overflow-y: auto; display: flex; flex-direction: column; gap: 8px; }
+.title { display: flex; align-items: baseline; justify-content: space-between; }
 h2 { font-size: 20px; }
-ul { list-style: none; display: grid; gap: 8px; }
-li { background: var(--card); border: 1px solid var(--rule); border-radius: 9px; padding: 7px 6px 5px 10px; cursor: grab; }
-.top { display: flex; align-items: center; }
-.opened { border-color: var(--ink); box-shadow: 0 0 0 1px var(--ink); }
-.name { flex: 1; min-width: 0; text-align: left; font: 600 14.5px 'Fraunces Variable', serif; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-.picture { display: block; height: 38px; margin: 2px 6px 2px 0; }
-.foot { display: flex; justify-content: space-between; align-items: center; font-size: 12px; }
-.file { color: var(--link); }
+.sort { font-size: 12.5px; color: var(--quiet); border-bottom: 2px dotted var(--quiet); }
+.find { display: flex; align-items: center; gap: 2px; }
+.find input { flex: 1; min-width: 0; font: inherit; font-size: 13.5px; color: var(--ink); background: var(--card); border: 1px solid var(--rule); border-radius: 7px; padding: 2px 8px; }
+.tags { display: flex; flex-wrap: wrap; gap: 4px; }
+.tag { font-size: 12px; line-height: 18px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 8px; }
+.tag[aria-pressed='true'] { background: var(--ink); color: var(--paper); }
+ul { list-style: none; display: grid; gap: 7px; }
+.under { border-top: 3px solid var(--ink) !important; }
+.together { display: flex; gap: 10px; font-size: 13px; position: sticky; bottom: 0; background: var(--ink); color: var(--paper); border-radius: 9px; padding: 5px 12px; }
+.together span { flex: 1; }
+.together button { font-weight: 650; color: inherit; text-decoration: underline; text-underline-offset: 3px; }
 .hint { font-size: 12.5px; }
-.hint a { color: var(--link); }
+.link { color: var(--link); text-decoration: underline; text-underline-offset: 2px; }
 </style>

@@ -1,12 +1,26 @@
-/** The Shelf of the open piece: its clips, and what Keep does. */
+/** The Shelf of the open piece: its clips, what Keep does, and which of them are shown in which order. */
+import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { ref } from 'vue'
-import { api, ask, type Clip, type KeepIn } from '@/api/client'
+import { computed, ref } from 'vue'
+import { api, ask, type Clip, type KeepIn, type Schemas } from '@/api/client'
 import { insist, newKey } from '@/api/insist'
 import { wasTried } from '@/app/firstMinute'
 import { useNotices } from '@/app/notices'
 import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
+
+/** How the Shelf may be sorted. */
+export const ORDERS = { hand: 'by hand', newest: 'newest first', oldest: 'oldest first', name: 'by name', length: 'longest first', stars: 'stars first' } as const
+export type Order = keyof typeof ORDERS
+
+const COMPARE: Record<Order, (a: Clip, b: Clip) => number> = {
+  hand: () => 0,
+  newest: (a, b) => b.created.localeCompare(a.created),
+  oldest: (a, b) => a.created.localeCompare(b.created),
+  name: (a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }),
+  length: (a, b) => b.thumb.bars - a.thumb.bars,
+  stars: (a, b) => Number(b.starred) - Number(a.starred),
+}
 
 export const useShelf = defineStore('shelf', () => {
   const notices = useNotices()
@@ -15,11 +29,38 @@ export const useShelf = defineStore('shelf', () => {
   /** The piece whose clips these are. */
   const piece = ref(0)
   const clips = ref<Clip[]>([])
+  const order = useLocalStorage<Order>('jolly-shelf-order', 'hand')
+  /** Words that a shown clip has in its name, its tags or where it came from. */
+  const sought = ref('')
+  /** The tags that a shown clip has. */
+  const tagged = ref<string[]>([])
+  const starsOnly = ref(false)
+  /** The clips that something is done to together. */
+  const chosen = ref<number[]>([])
+
+  const tags = computed(() => [...new Set(clips.value.flatMap((clip) => clip.tags))].sort((a, b) => a.localeCompare(b)))
+  const shown = computed(() => {
+    const words = sought.value.toLowerCase().split(/\s+/).filter(Boolean)
+    const found = clips.value.filter((clip) => {
+      const said = `${clip.name} ${clip.tags.join(' ')} ${clip.of}`.toLowerCase()
+      return words.every((word) => said.includes(word)) && tagged.value.every((tag) => clip.tags.includes(tag)) && (!starsOnly.value || clip.starred)
+    })
+    return found.sort(COMPARE[order.value] ?? COMPARE.hand)
+  })
 
   function show(pieceId: number, shelf: Clip[]): void {
     piece.value = pieceId
     clips.value = shelf
+    sought.value = ''
+    tagged.value = []
+    starsOnly.value = false
+    chosen.value = []
   }
+  /** Lay a clip on top. */
+  function add(clip: Clip | null | undefined): void {
+    if (clip) clips.value = [clip, ...clips.value.filter((each) => each.id !== clip.id)]
+  }
+  const replace = (changed: Clip) => (clips.value = clips.value.map((each) => (each.id === changed.id ? changed : each)))
 
   async function keep(body: Omit<KeepIn, 'revision'>): Promise<void> {
     const params = { path: { pattern_id: pattern.id } }
@@ -28,31 +69,56 @@ export const useShelf = defineStore('shelf', () => {
     await notices.attempt(async () => {
       const clip = await insist(() => api.POST('/api/patterns/{pattern_id}/keep', { params, body: wanted }))
       if (of !== piece.value) return
-      clips.value = [clip, ...clips.value.filter((each) => each.id !== clip.id)]
+      add(clip)
       trail.markKept(body.passes ?? [])
       wasTried('keep')
       notices.say(`Kept as “${clip.name}”.`)
     })
   }
 
-  async function rename(clip: Clip, to: string): Promise<void> {
+  /** Give a clip another name or tags, or a star. */
+  async function change(clip: Clip, said: Schemas['ClipChangesIn']): Promise<void> {
     const params = { path: { clip_id: clip.id } }
-    await notices.attempt(async () => {
-      const renamed = await ask(api.PATCH('/api/clips/{clip_id}', { params, body: { name: to } }))
-      clips.value = clips.value.map((each) => (each.id === clip.id ? renamed : each))
+    await notices.attempt(async () => void replace(await ask(api.PATCH('/api/clips/{clip_id}', { params, body: said }))))
+  }
+  const rename = (clip: Clip, name: string) => change(clip, { name })
+
+  async function remove(gone: Clip[]): Promise<void> {
+    const before = clips.value
+    const taken: Clip[] = []
+    for (const clip of gone) {
+      if (!(await notices.attempt(() => ask(api.DELETE('/api/clips/{clip_id}', { params: { path: { clip_id: clip.id } } }))))) break
+      taken.push(clip)
+    }
+    const ids = taken.map(({ id }) => id)
+    if (!ids.length) return
+    clips.value = clips.value.filter(({ id }) => !ids.includes(id))
+    chosen.value = chosen.value.filter((id) => !ids.includes(id))
+    const what = taken.length === 1 ? `“${taken[0]?.name}” is` : `${taken.length} clips are`
+    notices.sayGone(`${what} off the Shelf.`, async () => {
+      for (const id of ids) {
+        const back = await ask(api.POST('/api/clips/{clip_id}/restore', { params: { path: { clip_id: id } } }))
+        const place = before.findIndex((each) => each.id === id)
+        clips.value = clips.value.toSpliced(place, 0, back)
+      }
     })
   }
 
-  async function remove(clip: Clip): Promise<void> {
-    const params = { path: { clip_id: clip.id } }
-    if (!(await notices.attempt(() => ask(api.DELETE('/api/clips/{clip_id}', { params }))))) return
-    const place = clips.value.indexOf(clip)
-    clips.value = clips.value.filter((each) => each.id !== clip.id)
-    notices.sayGone(`“${clip.name}” is off the Shelf.`, async () => {
-      const back = await ask(api.POST('/api/clips/{clip_id}/restore', { params }))
-      clips.value = clips.value.toSpliced(place, 0, back)
-    })
+  /** Lay a clip before another, or last (null): the order that is shown becomes the order by hand. */
+  async function lay(clip: number, before: number | null): Promise<void> {
+    const row = (order.value === 'hand' ? clips.value : [...shown.value, ...clips.value.filter((each) => !shown.value.includes(each))])
+    const moved = row.find(({ id }) => id === clip)
+    if (!moved || clip === before) return
+    const others = row.filter(({ id }) => id !== clip)
+    const at = before === null ? others.length : others.findIndex(({ id }) => id === before)
+    clips.value = others.toSpliced(at, 0, moved)
+    order.value = 'hand'
+    const params = { path: { piece_id: piece.value } }
+    await notices.attempt(() => ask(api.PUT('/api/pieces/{piece_id}/shelf', { params, body: { clips: clips.value.map(({ id }) => id) } })))
+  }
+  function toggle(clip: number): void {
+    chosen.value = chosen.value.includes(clip) ? chosen.value.filter((id) => id !== clip) : [...chosen.value, clip]
   }
 
-  return { piece, clips, show, keep, rename, remove }
+  return { piece, clips, shown, order, sought, tagged, tags, starsOnly, chosen, show, add, keep, change, rename, remove, lay, toggle }
 })

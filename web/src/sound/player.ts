@@ -7,6 +7,7 @@
 import { defineStore } from 'pinia'
 import { ref, shallowRef, watch } from 'vue'
 import type { View } from '@/api/client'
+import type { Drum } from '@/drum/kit'
 import { away } from '@/api/insist'
 import { announce } from '@/app/announce'
 import { wasTried } from '@/app/firstMinute'
@@ -14,7 +15,9 @@ import { usePattern } from '@/pattern/pattern'
 import type { Seen } from '@/pattern/sight'
 import { useTrail } from '@/pattern/trail'
 import { HeardPasses } from './heardPasses'
+import { beside, isReplaced, stretchesBeside } from './beside'
 import { levelOf } from './levels'
+import { strikeStretch } from './strikes'
 import { click, CLICK, countIn } from './click'
 import { portsInUse, settings } from '@/ports/access'
 import { CLOCK, CLOCKS_A_BEAT, CONTINUE, position, START } from '@/ports/messages'
@@ -66,11 +69,12 @@ export const usePlayer = defineStore('player', () => {
     })
   }
 
-  async function play(): Promise<void> {
+  /** Play; `also`: drums that are needed besides the pattern's. */
+  async function play(also: Drum[] = []): Promise<void> {
     const seen = pattern.seen
     if (playing.value || !seen) return
     hearing.endAgain()
-    await soundsWith([...drums(seen.view), ...(click.value || countIn.value ? [CLICK.bar, CLICK.beat] : []).map((pitch) => ({ by: CLICK.by, pitch }))])
+    await soundsWith([...drums(seen.view), ...also, ...(click.value || countIn.value ? [CLICK.bar, CLICK.beat] : []).map((pitch) => ({ by: CLICK.by, pitch }))])
     const frame = seen.view.frame_beats
     const from = Math.floor(pattern.start / frame + 1e-9) * frame
     const counted = countIn.value ? countBar(seen.view) : 0
@@ -88,6 +92,7 @@ export const usePlayer = defineStore('player', () => {
   function stop(): void {
     if (!playing.value) return
     playing.value = false
+    beside.value = null
     announce('Stopped')
     const heardUntil = Math.min(until, Math.max(0, map.beatAt(now())))
     until = heardUntil
@@ -170,6 +175,9 @@ export const usePlayer = defineStore('player', () => {
   function schedule(view: View, from: number, to: number): void {
     const { shift, tempo } = map.last
     clocks(from, to)
+    for (const { view: clip, place, beats, at } of stretchesBeside(from + shift, to + shift, view.bar_beats)) {
+      strikeStretch(clip, place, place + beats, map.timeOf(at - shift), at - shift, undefined, tempo)
+    }
     const beatLength = 4 / view.meter[1]
     for (let at = Math.ceil((from + shift) / beatLength - 1e-9); click.value && at * beatLength < to + shift - 1e-9; at += 1) {
       clickAt(at % view.meter[0] === 0, map.timeOf(at * beatLength - shift))
@@ -179,7 +187,7 @@ export const usePlayer = defineStore('player', () => {
         if (number !== null && time >= from + shift && time < to + shift) set(id, channel, number, value, time - shift)
       }
       for (const [start, length, pitch, velocity] of drawn.notes) {
-        if (start < from + shift || start >= to + shift) continue
+        if (start < from + shift || start >= to + shift || isReplaced(id, start)) continue
         strike({
           ...sound, owner: pattern.id, pitched: kind === 'pitched', lane: id, pitch, channel, velocity, beat: start - shift, length, time: map.timeOf(start - shift),
           seconds: (length * 60) / tempo, level: levelOf(pattern.id, id),

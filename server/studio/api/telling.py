@@ -1,0 +1,172 @@
+"""Notes told as recipes: MIDI files that come in, clips as lanes, and shorter sentences."""
+
+from dataclasses import dataclass
+from typing import Any, Literal
+from uuid import UUID
+
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from lattice.base.errors import RecipeError
+from lattice.base.values import LaneKind, Name, to_json
+from lattice.clip.document import clip_part
+from lattice.midi.read import MOST_BYTES, Song, read_midi, song_clip
+from lattice.recipe import read
+from lattice.results.work import work
+from lattice.telling.lanes import clip_lanes
+from lattice.telling.shorter import proposals
+from lattice.telling.target import MOST_PASSES, related
+from ninja import Query, Router, Schema
+from pydantic import Field
+
+from studio.api.clips import ClipOut, clip_out, clips_of, core_clip
+from studio.api.patterns import json_of
+from studio.api.pieces import KeyIn, PatternOut, pattern_out, pieces_of
+from studio.stored import clips, history, trail
+from studio.worked_out.clip_look import ClipView, look_at_clip
+from studio.worked_out.limits import MOST_WORK
+from studio.worked_out.recipes import belongs, recipe_of
+
+router = Router(tags=["telling"])
+RAW = {"requestBody": {"required": True, "content": {
+    "audio/midi": {"schema": {"type": "string", "format": "binary"}}}}}
+MOST_PROOF = 4 * MOST_WORK
+
+
+@dataclass
+class PartOut:
+    """A part of a file: what one track plays on one channel; how many notes, and changes of
+    controllers, it has."""
+
+    name: str
+    track: int
+    channel: int
+    kind: LaneKind
+    notes: int
+    controllers: int
+
+
+class SongOut(Schema):
+    """What is in a MIDI file: its parts, and all of it to look at and to hear; remarks: what was
+    read otherwise than it stands; carries: whether a recipe travels in it."""
+
+    tempo: float
+    meter: tuple[int, int]
+    bars: int
+    parts: list[PartOut]
+    remarks: list[str]
+    carries: bool
+    view: ClipView
+
+
+class TakeMidiIn(Schema):
+    """What a file becomes, under a name: a clip, lanes, or the recipe that travels in it. parts:
+    their places with commas between, all where none is named; bars: from and to, counted from 0,
+    all where there is none."""
+
+    name: Name
+    become: Literal["clip", "lanes", "recipe"]
+    parts: str = Field(default="", pattern=r"^[0-9,]*$", max_length=4000)
+    first: int | None = Field(default=None, ge=0, le=20_000)
+    last: int | None = Field(default=None, ge=1, le=20_000)
+    key: UUID | None = None
+
+
+class Told(Schema):
+    """What has become of notes: a clip, or a pattern; and what was recognised in them."""
+
+    clip: ClipOut | None = None
+    pattern: PatternOut | None = None
+    remarks: list[str]
+
+
+class SayIn(Schema):
+    """A lane of a pattern as it stands at a revision."""
+
+    revision: int
+    lane: str
+
+
+class SaidOut(Schema):
+    """A lane in other words: the document of it, its sentence in full, and how many words that
+    is; plain: whether it is the lane as it stands."""
+
+    words: int
+    sentence: str
+    lane: dict[str, Any]
+    plain: bool
+
+
+def _song(request: HttpRequest) -> Song:
+    """The file that is the body of a request."""
+    return read_midi(request.read(MOST_BYTES + 1))
+
+
+@router.post("/midi/look", response=SongOut, openapi_extra=RAW)
+def look_at_midi(request: HttpRequest) -> HttpResponse:
+    """What is in a MIDI file (the body); nothing is stored."""
+    song = _song(request)
+    whole = song_clip(song, "file")
+    return json_of({
+        "tempo": song.tempo, "meter": song.meter,
+        "bars": round(float(song.beats) / whole.bar_beats),
+        "parts": [PartOut(part.name, part.track, part.channel, part.kind, len(part.notes),
+                          len(part.changes)) for part in song.parts],
+        "remarks": song.remarks, "carries": song.recipe is not None,
+        "view": look_at_clip(whole)})
+
+
+@router.post("/pieces/{piece_id}/midi", response=Told, openapi_extra=RAW)
+def take_midi(request: HttpRequest, piece_id: int, wanted: Query[TakeMidiIn]) -> HttpResponse:
+    """Take a MIDI file (the body) into a piece."""
+    piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
+    song = _song(request)
+    if wanted.become == "recipe":
+        if song.recipe is None:
+            raise RecipeError("No recipe travels in this file; take it as lanes.")
+        pattern = history.begin(piece, wanted.name, read(song.recipe), wanted.key, "came in")
+        return json_of({"pattern": pattern_out(pattern), "remarks": []})
+    places = [int(place) for place in wanted.parts.split(",") if 0 < len(place) < 8]
+    found = song_clip(song, wanted.name, places or None)
+    if wanted.first is not None and wanted.last is not None:
+        found = clip_part(found, wanted.first, wanted.last)
+    if wanted.become == "clip":
+        clip = clips.shelve(piece, found, wanted.key)
+        return json_of({"clip": clip_out(clip), "remarks": song.remarks})
+    told = clip_lanes(found, rounded=song.tick / 2, keyed=song.key is not None, plainly=True)
+    pattern = history.begin(piece, wanted.name, told.recipe, wanted.key, "came in")
+    return json_of({"pattern": pattern_out(pattern), "remarks": [*song.remarks, *told.remarks]})
+
+
+@router.post("/clips/{clip_id}/lanes", response=Told)
+def make_lanes(request: HttpRequest, clip_id: int, data: KeyIn) -> HttpResponse:
+    """Make lanes of a clip, as a new pattern."""
+    clip = get_object_or_404(clips_of(request), pk=clip_id, deleted=None)
+    told = clip_lanes(core_clip(clip), plainly=True)
+    pattern = history.begin(clip.piece, clip.name, told.recipe, data.key,
+                            f"lanes of {clip.name}"[:200])
+    return json_of({"pattern": pattern_out(pattern), "remarks": told.remarks})
+
+
+@router.post("/clips/{clip_id}/recipe", response=PatternOut)
+def open_recipe(request: HttpRequest, clip_id: int, data: KeyIn) -> dict[str, Any]:
+    """Bring back the lanes that a clip was taken from, as they were then, as a new pattern."""
+    clip = get_object_or_404(clips_of(request), pk=clip_id, deleted=None)
+    recipe = trail.made_by(clip)
+    if recipe is None:
+        raise RecipeError("This clip came in as notes; make lanes of it instead.")
+    return pattern_out(history.begin(clip.piece, clip.name, recipe, data.key,
+                              f"the recipe of {clip.name}"[:200]))
+
+
+@router.post("/patterns/{pattern_id}/say", response=list[SaidOut])
+def say_shorter(request: HttpRequest, pattern_id: int, data: SayIn) -> HttpResponse:
+    """Ways to say a lane that play exactly the same notes, the shortest first."""
+    if not belongs(data.revision, pattern_id, request.auth):
+        raise Http404
+    recipe = recipe_of(data.revision)
+    own = recipe.lane(data.lane)
+    if work(related(recipe, own.id), 0, float(MOST_PASSES * recipe.frame_beats)) > MOST_PROOF:
+        raise RecipeError(f"{own.name} plays too much in {MOST_PASSES} passes to be held against "
+                          "another way to say it; take longer steps or a shorter frame.")
+    return json_of([{"words": said.words, "sentence": said.sentence, "lane": to_json(said.lane),
+                     "plain": said.lane == own} for said in proposals(recipe, own.id)])
