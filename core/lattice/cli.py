@@ -24,7 +24,7 @@ from lattice.recipe import Recipe, read, refusing
 from lattice.results.meeting import meeting_point
 from lattice.results.why import structured
 from lattice.sentence import sentence
-from lattice.telling.lanes import clip_lanes
+from lattice.telling.lanes import song_lanes
 from lattice.telling.shorter import proposals
 from lattice.tools import TOOLS, lay_in
 from lattice.tools.base import Tool
@@ -261,13 +261,11 @@ def _import(options: argparse.Namespace) -> None:
                       None if parts is None else [part - 1 for part in parts])
     if options.bars:
         found = clip_part(found, *_range(options.bars))
-    remarks = song.remarks
     if options.clip:
-        document = to_json(found)
+        document, remarks = to_json(found), song.remarks
     else:
-        lanes = clip_lanes(found, rounded=song.tick / 2, keyed=song.key is not None,
-                           plainly=options.plain)
-        document, remarks = to_json(lanes.recipe), [*remarks, *lanes.remarks]
+        lanes = song_lanes(song, found, plainly=options.plain)
+        document, remarks = to_json(lanes.recipe), lanes.remarks
     for remark in remarks:
         print(remark, file=sys.stderr)
     _write(options.output, _json(document))

@@ -90,9 +90,14 @@ class Clip(Document):
     grain: Annotated[int, Field(ge=1, le=FINEST_GRAIN)] | None = None
 
     @property
-    def bar_beats(self) -> float:
+    def bar(self) -> Fraction:
         """The length of a bar, in beats."""
-        return self.meter[0] * 4 / self.meter[1]
+        return Fraction(self.meter[0] * 4, self.meter[1])
+
+    @property
+    def bars(self) -> int:
+        """How many bars it has, one that is begun counted as whole."""
+        return int(-(-self.beats // self.bar))
 
     def lane(self, lane_id: str) -> ClipLane | None:
         """The lane with this id."""
@@ -159,11 +164,9 @@ def _order(note: ClipNote) -> tuple[float, int]:
 def clip_part(clip: Clip, first: int, last: int) -> Clip:
     """The bars [first, last) of a clip, counted from 0, as a clip: the notes that begin in them,
     and controllers from the value in force on. RecipeError where there are no such bars."""
-    bar = Fraction(clip.meter[0] * 4, clip.meter[1])
-    bars = -(-clip.beats // bar)
-    if not 0 <= first < last <= bars:
-        raise RecipeError(f"“{clip.name}” has {bars} bars; choose among 0:{bars}.")
-    start, end = float(first * bar), float(last * bar)
+    if not 0 <= first < last <= clip.bars:
+        raise RecipeError(f"“{clip.name}” has {clip.bars} bars; choose among 0:{clip.bars}.")
+    start, end = float(first * clip.bar), float(last * clip.bar)
     changes: dict[tuple[Number, int], ClipChange] = {}
     inside: list[ClipChange] = []
     for change in clip.changes:
@@ -173,5 +176,5 @@ def clip_part(clip: Clip, first: int, last: int) -> Clip:
             inside.append(change.model_copy(update={"time": change.time - start}))
     notes = tuple(note.model_copy(update={"start": note.start - start}) for note in clip.notes
                   if start <= note.start < end)
-    return clip.model_copy(update={"beats": (last - first) * bar, "notes": notes,
+    return clip.model_copy(update={"beats": (last - first) * clip.bar, "notes": notes,
                                    "changes": (*changes.values(), *inside)})

@@ -12,7 +12,7 @@ from lattice.base.group import Rounds
 from lattice.base.values import Document, Percent, Velocity, half_up, limits
 from lattice.base.words import choice, factors, nth, number, percent
 from lattice.features.vary import VaryFields
-from lattice.hits.fields import COUNTS, Count, Every
+from lattice.hits.fields import COUNTS, Count, Every, falls_on
 from lattice.hits.found import Hit
 from lattice.strands.fields import StrandFields
 from lattice.strands.kinds import VELOCITY as STRAND
@@ -40,7 +40,7 @@ class Accent(Document):
     def falls_on(self, hit: Hit) -> bool:
         """Whether this hit is accented."""
         number = hit.ordinal if self.count == "on" else hit.cycle_ordinal
-        return number >= self.first - 1 and (number - self.first + 1) % self.every == 0
+        return falls_on(number, self.every, self.first)
 
 
 class Contour(Document):

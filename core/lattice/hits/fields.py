@@ -21,6 +21,11 @@ COUNTS = {"on": ("counted on", "through cycles and passes"),
 Every = Annotated[int, Field(ge=1, le=128)]
 
 
+def falls_on(number: int, every: int, first: int) -> bool:
+    """Whether a number, from 0, is one of every `every`-th from the `first`-th (from 1) on."""
+    return number >= first - 1 and (number - first + 1) % every == 0
+
+
 class Keep(Document):
     """Keep every `every`-th hit from the `first`-th (from 1) on, or drop those instead."""
 
@@ -31,8 +36,7 @@ class Keep(Document):
 
     def chooses(self, ordinal: int) -> bool:
         """Whether the hit with this number (from 0) stays."""
-        chosen = ordinal >= self.first - 1 and (ordinal - self.first + 1) % self.every == 0
-        return chosen != self.drop
+        return falls_on(ordinal, self.every, self.first) != self.drop
 
     def kept_before(self, ordinal: int) -> int:
         """How many of the hits numbered 0 … ordinal-1 stay."""

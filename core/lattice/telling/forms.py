@@ -56,15 +56,13 @@ class Cells:
         self.count = cycles * lane.steps
         if self.count > MOST_STEPS or (cycles > 1 and not self.movable):
             self.count = 0
-        self.played: list[bool] = [False] * self.count
-        run = hits.time.runs(-hits.time.shift, 1 - hits.time.shift) if self.count else []
-        # What `keep` waits for at first is past after some rounds.
-        settled = any(hit.cell >= self.count for hit in target.hits)
-        for hit in target.hits if run else ():
-            if hit.run.number == run[0].number and hit.cell < self.count:
-                self.played[hit.cell] = True
-        if lane.keep is not None and settled and lane.keep.first > lane.keep.every:
+        # What waits for its first kept hit is not the same in each round.
+        if lane.keep is not None and lane.keep.first > lane.keep.every:
             self.count = 0
+        self.played: list[bool] = [False] * self.count
+        for hit in target.hits:
+            if hit.run.number == target.hits[0].run.number and hit.cell < self.count:
+                self.played[hit.cell] = True
 
     @cached_property
     def mask(self) -> int:
@@ -133,13 +131,13 @@ class Cells:
                 continue
             every = chosen[1] - chosen[0] if chosen[1:] else len(numbers)
             first = chosen[0] + 1
-            if every < 2 or every > MOST_EVERY or first > every or \
-                    chosen != list(range(first - 1, len(numbers), every)):
+            if every < 2 or every > MOST_EVERY or first > every:
                 continue
-            if len(numbers) % every == 0:
-                return Keep(every=every, first=first, drop=drop)
-            if repeats == 1:
-                return Keep(every=every, first=first, drop=drop, count="cycle")
+            comes_round = len(numbers) % every == 0
+            keep = Keep(every=every, first=first, drop=drop, count="on" if comes_round else "cycle")
+            if (comes_round or repeats == 1) and all(
+                    keep.chooses(number) == stays for number, stays in enumerate(numbers)):
+                return keep
         return None
 
     def _rolled(self, wider: int) -> Iterator[Form]:

@@ -16,8 +16,8 @@ from lattice.base.percussion import note_name
 from lattice.base.values import DRUM_CHANNEL, limits, to_json
 from lattice.clip.document import Clip, ClipChange, ClipLane, ClipNote
 from lattice.edits.base import with_lane
+from lattice.midi.read import Song
 from lattice.pitch.key import Key
-from lattice.pitch.scales import SCALES
 from lattice.recipe import MAX_LANES, Recipe, read
 from lattice.strands.kinds import Degree
 from lattice.telling.grids import Grid, proposed, told
@@ -29,6 +29,8 @@ from lattice.time.grain import timeline
 MOST_BARS = limits(Bars)[1]
 MOST_STEPS = limits(StepCount)[1]
 HIGHEST = limits(Degree)[1]
+FITTED = "major", "minor", "dorian", "mixolydian", "phrygian", "lydian"
+"""The scales that are tried where no key is named."""
 SHORTENED = 64
 """Lanes of more steps than this are left as they are, hit by hit."""
 
@@ -55,6 +57,12 @@ def clip_lanes(clip: Clip, *, rounded: float = 0.0, keyed: bool = True,
     return Lanes(recipe if plainly else shortened(recipe), telling.remarks)
 
 
+def song_lanes(song: Song, taken: Clip, *, plainly: bool = False) -> Lanes:
+    """The lanes of what was taken of a file, as `clip_lanes` makes them."""
+    told = clip_lanes(taken, rounded=song.tick / 2, keyed=song.key is not None, plainly=plainly)
+    return Lanes(told.recipe, [*song.remarks, *told.remarks])
+
+
 def shortened(recipe: Recipe) -> Recipe:
     """The recipe with every lane said in the shortest way that plays the same."""
     for lane in recipe.lanes:
@@ -76,10 +84,8 @@ class _Telling:
     def __init__(self, clip: Clip, rounded: float, keyed: bool) -> None:
         self.clip, self.rounded = clip, rounded
         self.remarks: list[str] = []
-        bar = Fraction(clip.meter[0] * 4, clip.meter[1])
-        self.bars = max(1, int(-(-clip.beats // bar)))
-        self.beats = self.bars * bar
-        self.bar = bar
+        self.bar, self.bars = clip.bar, max(1, clip.bars)
+        self.beats = self.bars * self.bar
         self.parts = list(self._parts())
         swings = {part.grid.swing for part in self.parts}
         self.swing = next(iter(swings)) if len(swings) == 1 else None
@@ -100,9 +106,8 @@ class _Telling:
         found: list[tuple[dict[str, Any], int]] = []
         for part in self.parts:
             made = list(self._lanes(part))
-            repeats = {bars for _, bars in made if bars < self.bars}
-            if repeats and len(repeats) == 1 and all(bars < self.bars for _, bars in made):
-                (bars,) = repeats
+            repeats = {bars for _, bars in made}
+            if len(repeats) == 1 and (bars := repeats.pop()) < self.bars:
                 self.remarks[self.parts.index(part)] += \
                     f" It repeats every {'bar' if bars == 1 else f'{bars} bars'}."
             found += made
@@ -304,9 +309,7 @@ def fitting(pitches: Sequence[int], key: Key, named: bool) -> Key:
         return (sum(count for place, count in enumerate(weight) if place not in inside),
                 0 if each == key else 1,
                 -2 * weight[each.root] - weight[(each.root + 7) % 12])
-    modes = ("major", "minor", "dorian", "mixolydian", "phrygian", "lydian")
-    assert set(modes) <= set(SCALES)
-    return min((Key(root=root, scale=scale) for scale in modes for root in range(12)),
+    return min((Key(root=root, scale=scale) for scale in FITTED for root in range(12)),
                key=strangeness)
 
 

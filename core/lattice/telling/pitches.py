@@ -39,8 +39,12 @@ class _Line:
     """What a pitched lane plays: the pitches of each hit, ascending."""
 
     target: Target
-    hits: list[Hit]
     pitches: list[tuple[float, ...]]
+
+    @property
+    def hits(self) -> list[Hit]:
+        """The hits that these are the pitches of."""
+        return self.target.hits
 
 
 def _line(target: Target) -> _Line | None:
@@ -48,7 +52,7 @@ def _line(target: Target) -> _Line | None:
     if not isinstance(voice, NoteVoice) or not lane.reads_degrees or lane.voicing != "close" or \
             lane.transpose.degrees or lane.transpose.semitones or lane.strands.of(OCTAVE):
         return None
-    return _Line(target, target.hits, [voice.pitches.of(hit) for hit in target.hits])
+    return _Line(target, [voice.pitches.of(hit) for hit in target.hits])
 
 
 def readings(target: Target) -> Iterator[Reading]:

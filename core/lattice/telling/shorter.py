@@ -8,7 +8,7 @@ from fractions import Fraction
 from itertools import islice
 from typing import Any
 
-from lattice.base.clauses import NEUTRAL, Fields
+from lattice.base.clauses import Fields
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.edits.base import edited, with_lane
@@ -84,7 +84,7 @@ def proposals(recipe: Recipe, lane_id: str, most: int = MOST) -> list[Said]:
             proved.append(said)
         elif manner not in manners and len(proved) < most and tried < MOST_TRIED:
             tried += 1
-            if target.proves(said.lane.model_copy(update={"mute": False, "solo": False}), seen):
+            if target.proves(said.lane, seen):
                 proved.append(said)
                 manners.add(manner)
     return proved
@@ -187,9 +187,8 @@ def _wanted(target: Target, form: Form, kind: StrandKind, row: list[Value],
     return row
 
 
-def _made(lane: Lane, fields: Mapping[str, Any]) -> Iterator[Lane]:
+def _made(lane: Lane, fields: Fields) -> Iterator[Lane]:
     try:
-        yield edited(lane, {name: value for name, value in fields.items() if value is not NEUTRAL}
-                     | {name: value for name, value in fields.items() if value is NEUTRAL})
+        yield edited(lane, fields)
     except RecipeError:
         return

@@ -34,8 +34,12 @@ def related(recipe: Recipe, lane_id: str) -> Recipe:
         wanted |= {lane.id for lane in recipe.lanes if lane.follows in wanted}
         wanted |= {lane.follows for lane in recipe.lanes if lane.id in wanted and lane.follows}
     return recipe.model_copy(update={"lanes": tuple(
-        lane.model_copy(update={"mute": False, "solo": False}) for lane in recipe.lanes
-        if lane.id in wanted)})
+        audible(lane) for lane in recipe.lanes if lane.id in wanted)})
+
+
+def audible(lane: Lane) -> Lane:
+    """The lane, neither mute nor solo."""
+    return lane.model_copy(update={"mute": False, "solo": False})
 
 
 def plain(strand: Strand | None) -> bool:
@@ -114,8 +118,7 @@ class Target:
         """Velocities with contour and accents in them, rounded where nothing is added to them
         before they are rounded."""
         lane = self.lane
-        if lane.rate_path or (lane.walks and lane.walks.struck) or not plain(
-                lane.strands.of(VELOCITY)):
+        if lane.rate_path or (lane.walks and lane.walks.struck):
             return None
         heard = [voice.loudness.of_hit(hit) for hit in self.hits]
         rounds_once = not (lane.squeeze or voice.loudness.varied or lane.rolls or (
@@ -127,7 +130,7 @@ class Target:
     def proves(self, lane: Lane, seen: dict[int, tuple[Any, ...]]) -> bool:
         """Whether another lane in its place plays the same, over as many passes as are compared.
         `seen` remembers what this one plays."""
-        performance = Performance(self._with(lane), self.performance)
+        performance = Performance(self._with(audible(lane)), self.performance)
         frames = self._rounds(performance)
         if frames not in seen:
             seen[frames] = heard(self.performance, frames)
@@ -138,10 +141,10 @@ class Target:
         is there, and silent."""
         if lane.follows is None or any(each.id == lane.follows for each in self.recipe.lanes):
             return with_lane(self.recipe, lane)
-        heard = {each.id for each in self.recipe.lanes}
+        known = {each.id for each in self.recipe.lanes}
         among = related(with_lane(self.whole, lane), lane.id)
         return among.model_copy(update={"lanes": tuple(
-            each if each.id in heard else each.model_copy(update={"mute": True})
+            each if each.id in known else each.model_copy(update={"mute": True})
             for each in among.lanes)})
 
     def _rounds(self, other: Performance) -> int:

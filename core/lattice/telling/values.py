@@ -8,6 +8,7 @@ from typing import Any
 from lattice.base.clauses import NEUTRAL, Fields
 from lattice.base.values import half_up, tidy
 from lattice.features.loudness import Contour
+from lattice.hits.fields import falls_on
 from lattice.strands.fields import MOST_VALUES
 from lattice.strands.kinds import VELOCITY, StrandKind, Together, Value
 
@@ -20,7 +21,7 @@ LONGEST_ACCENT = 16
 
 def ways(kind: StrandKind, places: Sequence[Place], values: Sequence[Value]) -> Iterator[Fields]:
     """The fields that give hits at these places their values, the shorter ways first: one value,
-    or a strand; velocities also by a contour, or by accents over either."""
+    or a strand; velocities also by a contour, or by accents, over one value."""
     cleared: dict[str, Any] = {f"strands.{kind.name}": NEUTRAL}
     if kind is VELOCITY:
         cleared |= {"contour": NEUTRAL, "accent": NEUTRAL}
@@ -32,19 +33,19 @@ def ways(kind: StrandKind, places: Sequence[Place], values: Sequence[Value]) -> 
         else:
             yield cleared | _strand(kind, "hit", [values[0]])
         return
-    found = repeated(kind, places, values)
+    found = _repeated(kind, places, values)
     if found:
         yield cleared | found
     if kind is VELOCITY:
         numbers = [place[2] for place in places]
         yield from (cleared | each for each in _contours(numbers, values))
-        yield from (cleared | each for each in _accents(places, values))
+        yield from (cleared | each for each in _accents(numbers, values))
 
 
-def repeated(kind: StrandKind, places: Sequence[Place],
-             values: Sequence[Value | None]) -> dict[str, Any] | None:
-    """The shortest strand that gives these values (None: any value), by hit, by step or by cell;
-    None where even the longest is too short."""
+def _repeated(kind: StrandKind, places: Sequence[Place],
+              values: Sequence[Value]) -> dict[str, Any] | None:
+    """The shortest strand that gives these values, by hit, by step or by cell; None where even the
+    longest is too short."""
     best: tuple[str, list[Value]] | None = None
     for by, part in BY.items():
         most = len(best[1]) - 1 if best else MOST_VALUES
@@ -54,22 +55,22 @@ def repeated(kind: StrandKind, places: Sequence[Place],
     return None if best is None else _strand(kind, *best)
 
 
-def _period(keys: Sequence[int], values: Sequence[Value | None], most: int) -> list[Value] | None:
-    """The shortest row of values that, gone round, has each value at its key."""
+def _period(keys: Sequence[int], values: Sequence[Value], most: int) -> list[Value] | None:
+    """The shortest row of values that, gone round, has each value at its key; where there is no
+    key, the value before goes on."""
     for length in range(1, min(most, max(keys, default=0) + 1) + 1):
         row: list[Value | None] = [None] * length
         for key, value in zip(keys, values, strict=True):
             there = row[key % length]
             if there is None:
                 row[key % length] = value
-            elif value is not None and there != value:
+            elif there != value:
                 break
         else:
-            filled, last = [], next((value for value in row if value is not None), None)
-            if last is None:
-                return None
-            for value in row:
-                last = last if value is None else value
+            filled: list[Value] = []
+            last: Value = next(value for value in row if value is not None)
+            for value_there in row:
+                last = last if value_there is None else value_there
                 filled.append(last)
             return filled
     return None
@@ -104,18 +105,16 @@ def _contours(numbers: Sequence[int], values: Sequence[Value]) -> Iterator[dict[
             return
 
 
-def _accents(places: Sequence[Place], values: Sequence[Value]) -> Iterator[dict[str, Any]]:
+def _accents(numbers: Sequence[int], values: Sequence[Value]) -> Iterator[dict[str, Any]]:
     """Every nth hit louder or softer by so much, over one velocity."""
     if len(set(values)) != 2:
         return
     for every in range(2, LONGEST_ACCENT + 1):
         for first in range(1, every + 1):
-            accented = [place[2] >= first - 1 and (place[2] - first + 1) % every == 0
-                        for place in places]
-            others = [None if accent else value
-                      for accent, value in zip(accented, values, strict=True)]
-            calm = {value for value in others if value is not None}
-            loud = {value for accent, value in zip(accented, values, strict=True) if accent}
+            calm: set[Value] = set()
+            loud: set[Value] = set()
+            for number, value in zip(numbers, values, strict=True):
+                (loud if falls_on(number, every, first) else calm).add(value)
             if len(calm) != 1 or len(loud) != 1:
                 continue
             (plain,), (strong,) = calm, loud

@@ -16,6 +16,7 @@ from lattice.midi.export import Export, Leaving, files, safe_name, zipped
 from ninja import Query, Router, Schema
 from pydantic import Field
 
+from studio.api.listed import Numbers, listed
 from studio.models import Clip, Piece
 from studio.stored import trail
 from studio.stored.clips import notes_of
@@ -58,7 +59,7 @@ class OrderIn(Schema):
 class Several(Schema):
     """Which clips, by their numbers with commas between; all, where none is named."""
 
-    clips: str = Field(default="", pattern=r"^[0-9,]*$", max_length=8000)
+    clips: Numbers = ""
 
 
 def core_clip(clip: Clip) -> CoreClip:
@@ -166,9 +167,8 @@ def several_clips(request: HttpRequest, piece_id: int, several: Query[Several],
     """Clips of a piece as MIDI files in a .zip, in the order of the Shelf."""
     piece = get_object_or_404(Piece, pk=piece_id, owner=request.auth, deleted=None)
     clips = piece.clips.filter(deleted=None).select_related("pattern")
-    wanted = [int(number) for number in several.clips.split(",") if 0 < len(number) < 18]
-    if wanted:
-        clips = clips.filter(pk__in=wanted)
+    if several.clips:
+        clips = clips.filter(pk__in=listed(several.clips))
     if clips.count() > MOST_AT_ONCE:
         raise RecipeError(f"Up to {MOST_AT_ONCE} clips leave at once; choose fewer.")
     found = files([_leaving(clip, export) for clip in clips], export)

@@ -12,13 +12,14 @@ from lattice.clip.document import clip_part
 from lattice.midi.read import MOST_BYTES, Song, read_midi, song_clip
 from lattice.recipe import read
 from lattice.results.work import work
-from lattice.telling.lanes import clip_lanes
+from lattice.telling.lanes import clip_lanes, song_lanes
 from lattice.telling.shorter import proposals
 from lattice.telling.target import MOST_PASSES, related
 from ninja import Query, Router, Schema
 from pydantic import Field
 
 from studio.api.clips import ClipOut, clip_out, clips_of, core_clip
+from studio.api.listed import Numbers, listed
 from studio.api.patterns import json_of
 from studio.api.pieces import KeyIn, PatternOut, pattern_out, pieces_of
 from studio.stored import clips, history, trail
@@ -65,7 +66,7 @@ class TakeMidiIn(Schema):
 
     name: Name
     become: Literal["clip", "lanes", "recipe"]
-    parts: str = Field(default="", pattern=r"^[0-9,]*$", max_length=4000)
+    parts: Numbers = ""
     first: int | None = Field(default=None, ge=0, le=20_000)
     last: int | None = Field(default=None, ge=1, le=20_000)
     key: UUID | None = None
@@ -108,7 +109,7 @@ def look_at_midi(request: HttpRequest) -> HttpResponse:
     whole = song_clip(song, "file")
     return json_of({
         "tempo": song.tempo, "meter": song.meter,
-        "bars": round(float(song.beats) / whole.bar_beats),
+        "bars": whole.bars,
         "parts": [PartOut(part.name, part.track, part.channel, part.kind, len(part.notes),
                           len(part.changes)) for part in song.parts],
         "remarks": song.remarks, "carries": song.recipe is not None,
@@ -125,16 +126,15 @@ def take_midi(request: HttpRequest, piece_id: int, wanted: Query[TakeMidiIn]) ->
             raise RecipeError("No recipe travels in this file; take it as lanes.")
         pattern = history.begin(piece, wanted.name, read(song.recipe), wanted.key, "came in")
         return json_of({"pattern": pattern_out(pattern), "remarks": []})
-    places = [int(place) for place in wanted.parts.split(",") if 0 < len(place) < 8]
-    found = song_clip(song, wanted.name, places or None)
+    found = song_clip(song, wanted.name, listed(wanted.parts) or None)
     if wanted.first is not None and wanted.last is not None:
         found = clip_part(found, wanted.first, wanted.last)
     if wanted.become == "clip":
         clip = clips.shelve(piece, found, wanted.key)
         return json_of({"clip": clip_out(clip), "remarks": song.remarks})
-    told = clip_lanes(found, rounded=song.tick / 2, keyed=song.key is not None, plainly=True)
+    told = song_lanes(song, found, plainly=True)
     pattern = history.begin(piece, wanted.name, told.recipe, wanted.key, "came in")
-    return json_of({"pattern": pattern_out(pattern), "remarks": [*song.remarks, *told.remarks]})
+    return json_of({"pattern": pattern_out(pattern), "remarks": told.remarks})
 
 
 @router.post("/clips/{clip_id}/lanes", response=Told)

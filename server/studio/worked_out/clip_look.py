@@ -45,7 +45,7 @@ def look_at_clip(clip: Clip) -> ClipView:
     for note in clip.notes:
         pitches[note.lane].add(note.pitch)
     return ClipView(
-        clip.name, clip.tempo, clip.meter, clip.bar_beats, float(clip.beats), scale_of(clip.key),
+        clip.name, clip.tempo, clip.meter, float(clip.bar), float(clip.beats), scale_of(clip.key),
         [ClipRow(lane.id, lane.name, lane.kind, clip.channel_of(lane.id), _sound(lane),
                  {str(pitch): note_name(pitch) for pitch in sorted(pitches[lane.id])}
                  if lane.kind == "drum" else {}) for lane in clip.lanes],

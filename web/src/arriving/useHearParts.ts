@@ -28,7 +28,7 @@ export function useHearParts() {
     rows.value = new Set()
     hush()
   }
-  onTick(() => {
+  const forget = onTick(() => {
     if (!view) return
     const seconds = 60 / view.tempo
     const reached = from + (now() + AHEAD - begun) / seconds
@@ -38,6 +38,9 @@ export function useHearParts() {
     }
     if (from + (now() - begun) / seconds > view.beats) end()
   })
-  onScopeDispose(end)
+  onScopeDispose(() => {
+    end()
+    forget()
+  })
   return { rows, hear, end }
 }

@@ -7,7 +7,7 @@ import { useNotices } from '@/app/notices'
 import { useProgress } from '@/app/progress'
 import { useReturnFocus } from '@/app/useReturnFocus'
 import { saveFile } from '@/app/saveFile'
-import { archiveAddress, ending, exporting, fileAddress, PLAIN } from './exporting'
+import { archiveAddress, ending, exporting, fileAddress, PLAIN, type Exporting } from './exporting'
 import { useShelf } from './shelf'
 
 const open = defineModel<boolean>({ required: true })
@@ -17,22 +17,24 @@ const shelf = useShelf()
 const notices = useNotices()
 const progress = useProgress()
 useReturnFocus(open)
-const ticks = ref('960')
-watch(open, (now) => now && (ticks.value = exporting.value.ticks === 'exact' ? '960' : String(exporting.value.ticks)))
+/** What is being chosen: remembered as soon as it can be done. */
+const draft = ref({ ...PLAIN, ticks: '960', exact: false })
+function begin({ ticks, ...others }: Exporting): void {
+  draft.value = { ...others, ticks: ticks === 'exact' ? String(PLAIN.ticks) : String(ticks), exact: ticks === 'exact' }
+}
+watch(open, (now) => now && begin(exporting.value))
 const only = computed(() => (props.clips.length === 1 ? shelf.clips.find(({ id }) => id === props.clips[0]) : undefined))
 const count = computed(() => props.clips.length || shelf.clips.length)
 const title = computed(() => (only.value ? `Send “${only.value.name}” as MIDI` : `Send ${count.value} clips as MIDI`))
 const wrong = computed(() => {
-  const number = Number(ticks.value)
-  if (exporting.value.ticks !== 'exact' && !(Number.isInteger(number) && number >= 24 && number <= 32767)) return 'Ticks in a quarter note go from 24 to 32,767.'
-  if (!(Number.isInteger(exporting.value.rounds) && exporting.value.rounds >= 1 && exporting.value.rounds <= 64)) return 'Rounds go from 1 to 64.'
+  const number = Number(draft.value.ticks)
+  if (!draft.value.exact && !(Number.isInteger(number) && number >= 24 && number <= 32767)) return 'Ticks in a quarter note go from 24 to 32,767.'
+  if (!(Number.isInteger(draft.value.rounds) && draft.value.rounds >= 1 && draft.value.rounds <= 64)) return 'Rounds go from 1 to 64.'
   return ''
 })
-const exact = computed({ get: () => exporting.value.ticks === 'exact', set: (now) => (exporting.value.ticks = now ? 'exact' : Number(ticks.value) || PLAIN.ticks) })
-function setTicks(text: string): void {
-  ticks.value = text
-  if (!wrong.value || exporting.value.ticks !== 'exact') exporting.value.ticks = Number(text)
-}
+watch(draft, ({ ticks, exact, ...others }) => {
+  if (!wrong.value) exporting.value = { ...others, ticks: exact ? 'exact' : Number(ticks) }
+}, { deep: true })
 
 async function send(): Promise<void> {
   const one = only.value
@@ -61,26 +63,26 @@ async function send(): Promise<void> {
       <form @submit.prevent="wrong || send()">
         <fieldset>
           <legend>Tracks</legend>
-          <label><input v-model="exporting.tracks" type="radio" value="lanes" /> one for each lane</label>
-          <label><input v-model="exporting.tracks" type="radio" value="merged" /> all in one</label>
-          <label><input v-model="exporting.tracks" type="radio" value="files" /> each lane as a file, in a .zip</label>
+          <label><input v-model="draft.tracks" type="radio" value="lanes" /> one for each lane</label>
+          <label><input v-model="draft.tracks" type="radio" value="merged" /> all in one</label>
+          <label><input v-model="draft.tracks" type="radio" value="files" /> each lane as a file, in a .zip</label>
         </fieldset>
         <fieldset>
           <legend>Format</legend>
-          <label><input v-model.number="exporting.format" type="radio" :value="1" /> 1, several tracks</label>
-          <label><input v-model.number="exporting.format" type="radio" :value="0" /> 0, a single track</label>
+          <label><input v-model.number="draft.format" type="radio" :value="1" /> 1, several tracks</label>
+          <label><input v-model.number="draft.format" type="radio" :value="0" /> 0, a single track</label>
         </fieldset>
         <fieldset>
           <legend>Ticks in a quarter note</legend>
-          <label><input v-model="exact" type="radio" :value="false" />
-            <input :value="ticks" inputmode="numeric" class="number" aria-label="Ticks in a quarter note" :disabled="exact" @input="setTicks(($event.target as HTMLInputElement).value)" /></label>
-          <label><input v-model="exact" type="radio" :value="true" /> exact: the fewest with which no place on the grid is rounded; swing and nudges are</label>
+          <label><input v-model="draft.exact" type="radio" :value="false" />
+            <input v-model="draft.ticks" inputmode="numeric" class="number" aria-label="Ticks in a quarter note" :disabled="draft.exact" /></label>
+          <label><input v-model="draft.exact" type="radio" :value="true" /> exact: the fewest with which no place on the grid is rounded; swing and nudges are</label>
         </fieldset>
-        <label class="row">Go round <input v-model.number="exporting.rounds" type="number" min="1" max="64" class="number" aria-label="Times round" /> {{ exporting.rounds === 1 ? 'time' : 'times' }}</label>
-        <label class="row"><input v-model="exporting.recipe" type="checkbox" /> let the recipe travel along, so that the lanes can come back</label>
+        <label class="row">Go round <input v-model.number="draft.rounds" type="number" min="1" max="64" class="number" aria-label="Times round" /> {{ draft.rounds === 1 ? 'time' : 'times' }}</label>
+        <label class="row"><input v-model="draft.recipe" type="checkbox" /> let the recipe travel along, so that the lanes can come back</label>
         <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
         <v-card-actions>
-          <button type="button" class="plain back" @click="exporting = { ...PLAIN }; ticks = '960'">as at first</button>
+          <button type="button" class="plain back" @click="begin(PLAIN)">as at first</button>
           <v-spacer />
           <v-btn @click="open = false">Cancel</v-btn>
           <v-btn type="submit" variant="flat" color="primary" :disabled="!!wrong">{{ only && ending === '.mid' ? 'MIDI file' : '.zip of MIDI files' }}</v-btn>

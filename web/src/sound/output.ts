@@ -67,9 +67,10 @@ export function milliseconds(time: number): number {
   return performanceTime ? performanceTime + (time - contextTime) * 1000 : performance.now() + (time - now()) * 1000
 }
 
-/** Call this on every tick of the audio library's own steady clock. */
-export function onTick(tick: () => void): void {
+/** Call this on every tick of the audio library's own steady clock; what is returned ends that. */
+export function onTick(tick: () => void): () => void {
   ticking.add(tick)
+  return () => void ticking.delete(tick)
 }
 
 /** Make sound possible, these drums ready to be played; the browser allows it after a gesture. */
