@@ -13,7 +13,8 @@ from ops.serve import application_env, demo_server, listen
 from ops.trouble import Trouble
 
 OPENAPI = ROOT / "docs" / "openapi.json"
-SCHEMA = ROOT / "docs" / "recipe.schema.json"
+SCHEMAS = {ROOT / "docs" / "recipe.schema.json": [], ROOT / "docs" / "clip.schema.json": ["--clip"],
+           ROOT / "docs" / "piece.schema.json": ["--piece"]}
 TYPES = WEB / "src" / "generated" / "api.d.ts"
 
 
@@ -83,8 +84,9 @@ def _generated(folder: Path) -> dict[Path, str]:
     env = application_env("postgres://nobody@127.0.0.1:1/none")
     openapi = subprocess.run([_tool("python"), "manage.py", "openapi"], check=True, env=env,
                              cwd=ROOT / "server", capture_output=True, text=True).stdout
-    schema = subprocess.run([_tool("lattice"), "schema"], check=True, capture_output=True,
-                            text=True).stdout
+    schemas = {path: subprocess.run([_tool("lattice"), "schema", *of], check=True,
+                                    capture_output=True, text=True).stdout
+               for path, of in SCHEMAS.items()}
     document, types = folder / "openapi.json", folder / "api.d.ts"
     document.write_text(openapi)
     made = subprocess.run(["npx", "--no-install", "openapi-typescript",
@@ -93,7 +95,7 @@ def _generated(folder: Path) -> dict[Path, str]:
                           capture_output=True, text=True)
     if made.returncode:
         raise Trouble(f"The web's types could not be made: {made.stderr.strip()}")
-    return {OPENAPI: openapi, SCHEMA: schema, TYPES: types.read_text()}
+    return {OPENAPI: openapi, TYPES: types.read_text(), **schemas}
 
 
 def _drift() -> bool:
@@ -120,8 +122,11 @@ def write_api(options: argparse.Namespace) -> int:
 
 def bench(options: argparse.Namespace) -> int:
     """Measure the server in one process, then a browser against the served demo; or how fifty
-    musicians at once fare."""
+    musicians at once fare; or clips and files in the core alone."""
     prepare(testing=True)
+    if options.what == "clips":
+        return subprocess.run([_tool("python"), str(ROOT / "ops" / "bench_clips.py")], check=False,
+                              cwd=ROOT, env=os.environ | {"PYTHONPATH": str(ROOT)}).returncode
     if options.what == "load":
         return _against_the_demo("bench_load.py", str(options.seconds))
     with database() as (url, _):

@@ -27,8 +27,9 @@ def main() -> int:
     command("api", "Write docs/openapi.json, the recipe's schema and the web's types anew.",
             checks.write_api)
     bench = command("bench", "Measure speed, and print figures.", checks.bench)
-    bench.add_argument("what", nargs="?", choices=["speed", "load"], default="speed",
-                       help="speed for one musician, or the load of fifty")
+    bench.add_argument("what", nargs="?", choices=["speed", "load", "clips"],
+                       default="speed", help="speed for one musician, the load of fifty, or clips "
+                       "and files, held against other readers")
     bench.add_argument("--seconds", type=int, default=60, help="how long to play (60)")
     command("shots", "Take the pictures in docs/screenshots from the demo.", checks.shots)
     options = parser.parse_args()

@@ -44,6 +44,7 @@ def main(address: str) -> None:
         page.screenshot(path=FOLDER / "weave.png")
     _melodies(address)
     _clip(address)
+    _order(address)
     with chromium(1600, 1000, "lamplight") as page:
         open_demo(page, address, "Pump Room", "Pressure")
         page.locator(".lane-head .name", has_text="Fern").click()
@@ -97,6 +98,19 @@ def _clip(address: str) -> None:
         page.get_by_role("button", name="Play", exact=True).click()
         page.wait_for_timeout(1500)
         page.screenshot(path=FOLDER / "clip.png")
+        page.get_by_role("button", name="Stop", exact=True).click()
+        ask(page, "DELETE", f"pieces/{copy}")
+
+
+def _order(address: str) -> None:
+    """Patterns in an order, one of them chosen, while it plays."""
+    with chromium(1280, 800) as page:
+        copy = open_copy(page, address, "Sprinklers")
+        page.get_by_role("button", name="Order", exact=True).click()
+        page.locator(".block").nth(3).click()
+        page.get_by_role("button", name="Play", exact=True).click()
+        page.wait_for_timeout(2500)
+        page.screenshot(path=FOLDER / "order.png")
         page.get_by_role("button", name="Stop", exact=True).click()
         ask(page, "DELETE", f"pieces/{copy}")
 

@@ -19,6 +19,7 @@ from lattice.clip.taken import Segment, clip
 from lattice.midi.export import Export, Leaving, written
 from lattice.midi.read import read_midi, song_clip
 from lattice.midi.write import FEWEST_TICKS, MOST_TICKS
+from lattice.piece import Pieces
 from lattice.play import Change, Note, Performance
 from lattice.recipe import Recipe, read, refusing
 from lattice.results.meeting import meeting_point
@@ -85,8 +86,12 @@ def _parser() -> argparse.ArgumentParser:
     shorter.set_defaults(run=_say)
     _tools(commands.add_parser(
         "tool", help="change the notes of a clip with one of the tools"))
-    schema = commands.add_parser("schema", help="print the JSON schema of recipes, or of clips")
-    schema.add_argument("--clip", action="store_true", help="of clips")
+    schema = commands.add_parser("schema", help="print the JSON schema of recipes, or of clips "
+                                 "or files of pieces")
+    schema.add_argument("--clip", action="store_const", dest="of", const=Clip, default=Recipe,
+                        help="of clips")
+    schema.add_argument("--piece", action="store_const", dest="of", const=Pieces,
+                        help="of files of pieces")
     schema.set_defaults(run=_schema)
     return parser
 
@@ -306,5 +311,4 @@ def _sentence(options: argparse.Namespace) -> None:
 
 
 def _schema(options: argparse.Namespace) -> None:
-    kind: type[Clip] | type[Recipe] = Clip if options.clip else Recipe
-    print(json.dumps(kind.model_json_schema(), indent=2))
+    print(json.dumps(options.of.model_json_schema(), indent=2))

@@ -5,10 +5,11 @@ from typing import Any
 from django.contrib.auth import get_user_model
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
+from lattice.order.document import Block, Order
 from lattice.recipe import read
 
 from studio.models import Pattern, Piece
-from studio.stored import history, trail
+from studio.stored import history, orders, trail
 
 DEMO_USER = "glasshouse"
 
@@ -162,6 +163,19 @@ PIECES: list[tuple[str, dict[str, Any], dict[str, tuple[dict[str, Any], list[dic
         "Cistern": ({"seed": 32, "swing": {"grid": "1/16", "percent": 55}}, CISTERN)}),
 ]
 
+ORDERS: dict[str, tuple[tuple[int, int] | None, list[tuple[str, dict[str, Any]]]]] = {
+    "Sprinklers": ((2, 3), [
+        ("Drizzle", {"count": 2}), ("Downpour", {}), ("Drizzle", {"first": 2}),
+        ("Downpour", {"speed": "1/2", "without": ["mist"]}), ("Drizzle", {"count": 2})]),
+    "Night Bloom": (None, [
+        ("Bud", {"count": 4}), ("Open", {"count": 2}), ("Bud", {"count": 2, "speed": "3/2"}),
+        ("Open", {"count": 1, "unit": "bars"})]),
+    "Canopy Walk": (None, [
+        ("Canopy", {"count": 2}), ("Cistern", {"count": 4}), ("Canopy", {"degrees": 3}),
+        ("Canopy", {"key": {"root": 2, "scale": "minor"}, "without": ["drip"]})]),
+}
+"""The order of a piece's patterns: its brackets, and its blocks by their patterns' names."""
+
 
 def demo_user() -> AbstractBaseUser:
     """The demo's account; nobody knows its password, as it has none."""
@@ -184,6 +198,12 @@ def load() -> bool:
             recipe = read(shared | own | {"lanes": lanes})
             pattern = history.begin(piece, pattern_name, recipe)
             _shelve(pattern, 4 if pattern_name in ("Drizzle", "Idle") else 2)
+        if name in ORDERS:
+            between, blocks = ORDERS[name]
+            numbers = {pattern.name: pattern.pk for pattern in piece.patterns.all()}
+            orders.begin(piece, Order(between=between, blocks=tuple(
+                Block.model_validate({"pattern": numbers[pattern]} | fields)
+                for pattern, fields in blocks)))
     return True
 
 

@@ -11,11 +11,14 @@ from django.db import models
 
 
 class Piece(models.Model):
-    """One piece of work."""
+    """One piece of work; `head` is the state that its order of patterns stands at (none: there is
+    no order yet), `moved` the key of the undo or redo that brought it there, if one did."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="pieces")
     name = models.CharField(max_length=80)
     key = models.UUIDField(null=True)
+    head = models.ForeignKey("OrderRevision", models.RESTRICT, null=True, related_name="+")
+    moved = models.UUIDField(null=True)
     created = models.DateTimeField(auto_now_add=True)
     deleted = models.DateTimeField(null=True, blank=True)
 
@@ -74,9 +77,24 @@ class Revision(State):
         return f"{self.pattern_id}: {self.label}"
 
 
+class OrderRevision(State):
+    """One state of a piece's order of patterns."""
+
+    piece = models.ForeignKey(Piece, models.CASCADE, related_name="revisions")
+    document: Any = models.JSONField()
+
+    class Meta:
+        constraints = (models.UniqueConstraint(fields=("piece", "key"),
+                                               name="one_order_revision_a_key"),)
+
+    def __str__(self) -> str:
+        return f"{self.piece_id}: {self.label}"
+
+
 class TrailPass(models.Model):
     """A pass as it was played: `segments` name revisions (with edits that were only previewed) and
-    stretches of their time, from which its notes can be worked out again exactly."""
+    stretches of their time, from which its notes can be worked out again exactly. It is filed
+    under the pattern that it began with; others of the piece may have taken over."""
 
     pattern = models.ForeignKey(Pattern, models.CASCADE, related_name="trail")
     key = models.UUIDField()

@@ -10,6 +10,7 @@ from studio.api import api
 from studio.models import (
     Clip,
     ClipRevision,
+    OrderRevision,
     OwnStart,
     Pattern,
     Piece,
@@ -35,6 +36,10 @@ CLIP_BODIES: dict[str, Any] = {
     "try": {"revision": 2, "tool": {"tool": "pull"}}, "undo": {"revision": 2},
     "redo": {"revision": 2}, "lanes": {}, "recipe": {}, "edits": {"revision": 2, "edits": [
         {"do": "louden_notes", "notes": [0], "by": 1}]}}
+ORDER_BODIES: dict[str, Any] = {
+    "look": {"chosen": 0}, "keep": {"name": "Whole"}, "undo": {"revision": 3},
+    "redo": {"revision": 3},
+    "edits": {"revision": 3, "edits": [{"do": "duplicate_block", "block": 0}]}}
 
 
 RAW = {"application/octet-stream", "audio/midi"}
@@ -51,7 +56,8 @@ def calls() -> list[tuple[str, str]]:
 def body_of(method: str, path: str) -> Any:
     if method in ("get", "delete"):
         return None
-    bodies = CLIP_BODIES if path.startswith("clips") else {}
+    bodies = CLIP_BODIES if path.startswith("clips") else \
+        ORDER_BODIES if "/order/" in path else {}
     return (BODIES | bodies).get(path.rsplit("/", 1)[-1], {"name": "Boiler"})
 
 
@@ -67,7 +73,10 @@ def place(fern: Musician) -> dict[str, Any]:
     start = fern.good("post", "library", {"pattern": pattern, "revision": revision,
                                           "lane": "pump", "name": "Mine"})["starts"][0]
     assert keep(fern, recording())[0] == 200
-    return {"start_id": start["id"], "piece_id": piece, "pattern_id": pattern,
+    ordered = fern.good("post", f"pieces/{piece}/order/edits", {
+        "revision": 0, "edits": [{"do": "add_block", "pattern": pattern}]})
+    return {"start_id": start["id"], "order_revision": ordered["revision"],
+            "piece_id": piece, "pattern_id": pattern,
             "pass_id": heard["id"], "clip_id": clip["id"], "revision": revision,
             "clip_revision": ClipRevision.objects.get(clip=clip["id"]).pk,
             "digest": digest(recording())}
@@ -77,6 +86,7 @@ def filled(body: Any, place: dict[str, int]) -> Any:
     """The body with Fern's revision and pattern in it."""
     text = json.dumps(body).replace('"revision": 1', f'"revision": {place["revision"]}')
     text = text.replace('"revision": 2', f'"revision": {place["clip_revision"]}')
+    text = text.replace('"revision": 3', f'"revision": {place["order_revision"]}')
     return json.loads(text.replace('"source": 1', f'"source": {place["pattern_id"]}'))
 
 
@@ -86,7 +96,8 @@ def test_nobody_s_call_reaches_what_is_another_s(
 
     def everything() -> list[Any]:
         return [list(model.objects.order_by("pk").values())
-                for model in (Piece, Pattern, TrailPass, Clip, ClipRevision, OwnStart, SoundFile)]
+                for model in (Piece, Pattern, TrailPass, Clip, ClipRevision, OrderRevision,
+                              OwnStart, SoundFile)]
 
     before = everything()
     mine = [call for call in calls() if "{" in call[1]]

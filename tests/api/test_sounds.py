@@ -4,8 +4,8 @@ import random
 from typing import Any
 
 import pytest
-from studio.api import sounds
 from studio.models import SoundFile
+from studio.stored import sounds
 
 from tests.api.conftest import Musician
 from tests.recordings import digest, keep, recording

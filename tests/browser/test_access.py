@@ -43,7 +43,7 @@ def test_no_finding_on_any_screen(studio: Studio, theme: str) -> None:
         expect(page.locator(inside)).to_have_count(0)
 
     for opener in ("More for Drip", "all clauses …", "Metre 4/4", "More for this pattern",
-                   "Keep bars …", "Reroll …"):
+                   "Keep …", "Reroll …"):
         open_and_close(opener, "[role=menu]")
     open_and_close("Shortcuts", "[role=dialog]")
     open_and_close("New pattern", "[role=dialog]")
@@ -52,7 +52,12 @@ def test_no_finding_on_any_screen(studio: Studio, theme: str) -> None:
     expect(page.get_by_role("button", name="more …")).to_be_focused()
     page.get_by_role("tab", name="Ride").click()
     assert findings(page) == []
-    studio.api("DELETE", f"pieces/{page.url.split('/')[-2]}")
+    copied = page.url.split("/")[-2]
+    page.get_by_role("button", name="Order", exact=True).click()
+    page.get_by_role("button", name="+ another key").click()
+    expect(page.locator(".said .sentence")).to_contain_text("In D dorian.")
+    assert findings(page) == []
+    studio.api("DELETE", f"pieces/{copied}")
     page.goto(studio.address)
     page.get_by_role("button", name="Deleted in the last 30 days").click()
     page.get_by_role("region", name="Deleted").wait_for()

@@ -222,6 +222,8 @@ def test_all_by_keyboard(studio: Studio) -> None:
         if overlay.count() == 0:
             break
     expect(overlay).to_have_count(0)
+    expect(page.get_by_role("button", name="Shortcuts")).to_be_focused()
+    page.wait_for_timeout(200)  # the focus has come back for good
     page.evaluate("document.activeElement.blur()")
     press(" ")
     page.get_by_role("button", name="Stop", exact=True).wait_for()

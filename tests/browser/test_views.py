@@ -166,7 +166,7 @@ def test_clips_are_renamed_deleted_dragged_out_and_zipped(studio: Studio) -> Non
     studio.own_copy()
     page = studio.page
     for bars in (1, 4):
-        page.get_by_role("button", name="Keep bars …").click()
+        page.get_by_role("button", name="Keep …").click()
         title = "The bar from here" if bars == 1 else f"The {bars} bars from here"
         page.locator(".v-list-item", has_text=title).click()
         expect(page.locator("[data-clip]").first).to_contain_text(f"{bars} bar")

@@ -9,6 +9,7 @@ from lattice.edits import (
     AddLane,
     DuplicateLane,
     MoveLane,
+    PasteLanes,
     Put,
     RemoveClause,
     RemoveLane,
@@ -129,3 +130,25 @@ def test_rolls_and_strands_are_set_and_taken_away() -> None:
         SetStrand(do="strand", lane="drip", kind="velocity", strand=values).apply(BASE)
     woven = SetStrand(do="strand", lane="drip", kind="gate", strand={"values": [20]}).apply(BASE)
     assert SetStrand(do="strand", lane="drip", kind="gate", strand=None).apply(woven) == BASE
+
+
+def test_lanes_are_pasted_into_another_pattern_with_what_they_follow() -> None:
+    mist = {"id": "mist", "name": "Mist", "rule": {"kind": "gaps", "of": "drip"},
+            "choke": {"by": "pump"}}
+    source = recipe(*BASE.model_dump(mode="json", by_alias=True)["lanes"], mist)
+    other = recipe({"id": "drip", "name": "Drip", "rule": euclid(3)},
+                   {"id": "root", "name": "Root", "rule": euclid(1)})
+
+    def pasted(*ids: str, after: str | None = None) -> Recipe:
+        return PasteLanes(do="paste_lanes", lanes=[source.lane(each) for each in ids],
+                          after=after).apply(other)
+
+    both = pasted("drip", "mist", after="drip")
+    assert [lane.id for lane in both.lanes] == ["drip", "drip-2", "mist", "root"]
+    assert both.lane("mist").follows == "drip-2" and both.lane("mist").choked_by == "pump"
+    kept = [fact[:-1] for fact in facts(play(source, 0, 4), lane="mist")]
+    assert [fact[:-1] for fact in facts(play(both, 0, 4), lane="mist")] == kept
+    assert pasted("mist").lane("mist").follows == "drip", "the lane here with that id"
+    gone = PasteLanes(do="paste_lanes", lanes=[source.lane("mist")])
+    with pytest.raises(RecipeError, match="Mist follows another lane, which is not here"):
+        gone.apply(recipe({"id": "root", "rule": euclid(1)}))

@@ -1,4 +1,4 @@
-"""Files: read back with mido and with midicsv, which we did not write; and the command line."""
+"""Files: read back with mido, midicsv and pretty_midi, which we did not write; command line."""
 
 import json
 import subprocess
@@ -19,10 +19,12 @@ from lattice.edits import SetSlot
 from lattice.midi.write import to_midi
 from lattice.pitch.key import Key
 from lattice.play import play
-from lattice.recipe import Recipe
+from lattice.recipe import Recipe, read
 from mido import MidiFile
 
-from tests.core.recipes import euclid, recipe
+from tests.core.melodies import melodic
+from tests.core.readers import by_midicsv, by_mido, by_pretty_midi
+from tests.core.recipes import documents, euclid, recipe
 
 DRIP: dict[str, Any] = {
     "id": "drip", "name": "Drip", "note": 42, "steps": 12, "rule": euclid(7), "gate": 100,
@@ -113,6 +115,20 @@ def heard_in(file: MidiFile, order: Sequence[int]) -> list[tuple[int, int, int, 
             sounding[key] = (at, message.velocity)
     assert not sounding
     return sorted(found)
+
+
+@settings(max_examples=80, suppress_health_check=list(HealthCheck))
+@given(documents() | melodic(documents()), st.sampled_from([96, 480, 960]))
+def test_three_readers_find_the_same_notes(
+        tmp_path: Path, document: dict[str, Any], ticks: int) -> None:
+    """`./jolly bench clips` does so for a thousand recipes."""
+    taken = kept(read(document))
+    path = tmp_path / "clip.mid"
+    path.write_bytes(to_midi(taken, ticks))
+    notes = by_mido(path)
+    assert by_midicsv(path) == notes
+    assert by_pretty_midi(path, taken.tempo) == sorted(note[1:] for note in notes)
+    assert len(notes) <= len(taken.notes) and bool(notes) == bool(taken.notes)
 
 
 @settings(max_examples=60, suppress_health_check=list(HealthCheck))

@@ -10,11 +10,12 @@ import pytest
 from hypothesis import given, settings
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
-from lattice.clip.document import Clip
+from lattice.clip.document import Clip, ClipMark
 from lattice.clip.taken import Segment, clip
 from lattice.midi.read import Song, read_midi, song_clip
 from lattice.midi.write import to_midi
 from lattice.recipe import read
+from lattice.telling.lanes import song_lanes
 
 from tests.core.melodies import melodic
 from tests.core.recipes import documents
@@ -114,7 +115,10 @@ def test_formats_divisions_and_what_is_odd_is_read_and_told() -> None:
     assert odd.tempo == 20 and "beyond 20 to 400" in odd.remarks[0]
     two_tempos = [mido.MetaMessage("set_tempo", tempo=500_000),
                   mido.MetaMessage("set_tempo", tempo=400_000, time=96), ON, OFF]
-    assert "first one is taken" in read_midi(made(two_tempos)).remarks[0]
+    song = read_midi(made(two_tempos))
+    assert song.marks == [ClipMark(time=1, tempo=150)] and song.remarks == []
+    assert song_lanes(song, song_clip(song, "x")).remarks[0] == \
+        "Its tempo changes; the first one is taken."
     latin = made([mido.MetaMessage("track_name", name="Tür"), ON, OFF])
     assert read_midi(latin).parts[0].name == "Tür"
     with pytest.raises(RecipeError, match="nothing in this file"):

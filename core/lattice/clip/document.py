@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from fractions import Fraction
 from itertools import chain
+from math import lcm
+from operator import attrgetter
 from typing import Annotated, Any
 
 from pydantic import Field, model_validator
@@ -74,10 +76,22 @@ class ClipLane(Document):
     choked_by: str | None = None
 
 
+class ClipMark(Document):
+    """A place in a clip, in beats from its start: a marker, where it has a name; and from it on
+    another tempo, metre or key, as far as one is named."""
+
+    time: Annotated[float, Field(ge=0)]
+    name: Annotated[str, Field(max_length=200)] = ""
+    tempo: Tempo | None = None
+    meter: tuple[int, int] | None = None
+    key: Key | None = None
+
+
 class Clip(Document):
     """Notes and changes of controllers with a length in beats, and what a file needs besides
-    them. Notes and changes come in the order of time. grain: into how many parts a beat is to be
-    divided for every note's place on the grid; None where that is not known any more."""
+    them. Notes, changes and marks come in the order of time; tempo, metre and key are those that
+    it begins with. grain: into how many parts a beat is to be divided for every note's place on
+    the grid; None where that is not known any more."""
 
     name: str
     tempo: Tempo
@@ -87,6 +101,7 @@ class Clip(Document):
     lanes: tuple[ClipLane, ...]
     notes: tuple[ClipNote, ...]
     changes: tuple[ClipChange, ...] = ()
+    marks: tuple[ClipMark, ...] = ()
     grain: Annotated[int, Field(ge=1, le=FINEST_GRAIN)] | None = None
 
     @property
@@ -121,19 +136,58 @@ class Clip(Document):
     def with_notes(self, notes: Iterable[ClipNote]) -> Clip:
         """The clip with other notes, in the order of time."""
         ordered = tuple(sorted(notes, key=_order))
-        places = {note.start for note in self.notes}
-        known = all(note.start in places for note in ordered)
-        return self.model_copy(update={"notes": ordered, "grain": self.grain if known else None})
+        if self.grain is not None:
+            places = {note.start for note in self.notes}
+            if not all(note.start in places for note in ordered):
+                return self.model_copy(update={"notes": ordered, "grain": None})
+        return self.model_copy(update={"notes": ordered})
 
     def gone_round(self, times: int) -> Clip:
         """The clip so many times, one after another."""
         beats = float(self.beats)
+        again = ClipMark(time=0, **self.changing)
+        first = (again,) if self.changing else ()
         return self.model_copy(update={
             "beats": self.beats * times,
             "notes": tuple(note.model_copy(update={"start": note.start + i * beats})
                            for i in range(times) for note in self.notes),
             "changes": tuple(change.model_copy(update={"time": change.time + i * beats})
-                             for i in range(times) for change in self.changes)})
+                             for i in range(times) for change in self.changes),
+            "marks": tuple(mark.model_copy(update={"time": mark.time + i * beats})
+                           for i in range(times)
+                           for mark in ((*first, *self.marks) if i else self.marks))})
+
+    @property
+    def changing(self) -> dict[str, Any]:
+        """What it begins with of tempo, metre and key, as far as its marks change it."""
+        return {name: getattr(self, name) for name in ("tempo", "meter", "key")
+                if any(getattr(mark, name) is not None for mark in self.marks)}
+
+    def stretch(self, start: Fraction, end: Fraction) -> Clip:
+        """The beats [start, end) as a clip: the notes that begin in them, as long as they are, and
+        controllers, tempo, metre and key from what is in force on."""
+        first, last = float(start), float(end)
+        stood: dict[tuple[Number, int], ClipChange] = {}
+        inside: list[ClipChange] = []
+        for change in self.changes:
+            if change.time <= first:
+                stood[change.number, change.channel] = change.model_copy(update={"time": 0.0})
+            elif change.time < last:
+                inside.append(change.model_copy(update={"time": change.time - first}))
+        fields: dict[str, Any] = {}
+        marks: list[ClipMark] = []
+        for mark in self.marks:
+            if mark.time <= first:
+                fields |= {name: value for name in ("tempo", "meter", "key")
+                           if (value := getattr(mark, name)) is not None}
+            elif mark.time < last:
+                marks.append(mark.model_copy(update={"time": mark.time - first}))
+        notes = tuple(note.model_copy(update={"start": note.start - first}) for note in self.notes
+                      if first <= note.start < last)
+        return self.model_copy(update=fields | {
+            "beats": end - start, "notes": notes, "marks": tuple(marks),
+            "grain": self.grain and _up_to_finest(lcm(self.grain, start.denominator)),
+            "changes": (*stood.values(), *inside)})
 
     @model_validator(mode="before")
     @classmethod
@@ -157,24 +211,16 @@ class Clip(Document):
         return document | {"lanes": [{"kind": kind(lane)} | lane for lane in lanes]}
 
 
-def _order(note: ClipNote) -> tuple[float, int]:
-    return note.start, note.pitch
+def _up_to_finest(grain: int) -> int | None:
+    return grain if grain <= FINEST_GRAIN else None
+
+
+_order = attrgetter("start", "pitch")
 
 
 def clip_part(clip: Clip, first: int, last: int) -> Clip:
-    """The bars [first, last) of a clip, counted from 0, as a clip: the notes that begin in them,
-    and controllers from the value in force on. RecipeError where there are no such bars."""
+    """The bars [first, last) of a clip, counted from 0, as a clip. RecipeError where there are no
+    such bars."""
     if not 0 <= first < last <= clip.bars:
         raise RecipeError(f"“{clip.name}” has {clip.bars} bars; choose among 0:{clip.bars}.")
-    start, end = float(first * clip.bar), float(last * clip.bar)
-    changes: dict[tuple[Number, int], ClipChange] = {}
-    inside: list[ClipChange] = []
-    for change in clip.changes:
-        if change.time <= start:
-            changes[change.number, change.channel] = change.model_copy(update={"time": 0.0})
-        elif change.time < end:
-            inside.append(change.model_copy(update={"time": change.time - start}))
-    notes = tuple(note.model_copy(update={"start": note.start - start}) for note in clip.notes
-                  if start <= note.start < end)
-    return clip.model_copy(update={"beats": (last - first) * clip.bar, "notes": notes,
-                                   "changes": (*changes.values(), *inside)})
+    return clip.stretch(first * clip.bar, last * clip.bar)

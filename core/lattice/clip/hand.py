@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -29,13 +29,12 @@ class Changed:
     chosen: list[int]
 
 
-def with_notes(clip: Clip, kept: Sequence[ClipNote], made: Sequence[ClipNote],
-               **fields: Any) -> Changed:
+def with_notes(clip: Clip, kept: Sequence[ClipNote], made: Sequence[ClipNote]) -> Changed:
     """A clip of these notes, those made chosen; RecipeError where they are more than 20,000."""
     if len(kept) + len(made) > MOST_NOTES:
         raise RecipeError(f"A clip holds up to {MOST_NOTES:,} notes; this would make "
                           f"{len(kept) + len(made):,}.")
-    done = clip.model_copy(update=fields).with_notes([*kept, *made])
+    done = clip.with_notes([*kept, *made])
     marked = set(map(id, made))
     return Changed(done, [i for i, note in enumerate(done.notes) if id(note) in marked])
 

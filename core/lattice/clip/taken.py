@@ -2,12 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from math import lcm
 
-from lattice.clip.document import FINEST_GRAIN, Clip, ClipChange, ClipLane, ClipNote
+from lattice.clip.document import (
+    FINEST_GRAIN,
+    Clip,
+    ClipChange,
+    ClipLane,
+    ClipMark,
+    ClipNote,
+)
 from lattice.control.fields import Number
 from lattice.play import Change, Note, Performance
 from lattice.play.events import one_at_a_time
@@ -20,12 +27,25 @@ FINEST_OFFSET = 100_000
 @dataclass(frozen=True, slots=True)
 class Segment:
     """A stretch of what was heard: from `at` (beats on the listener's time line) on, the recipe's
-    own beats [start, end)."""
+    own beats [start, end), `speed` of them in a beat of the listener's; `name` is a marker there.
+    """
 
     recipe: Recipe
     at: float
     start: float
     end: float
+    speed: Fraction = Fraction(1)
+    name: str = ""
+
+    def placed(self, own: float) -> float:
+        """Where one of the recipe's own beats lies on the listener's time line."""
+        speed = float(self.speed)
+        return own / speed + (self.at - self.start / speed)
+
+    def own(self, heard: float) -> float:
+        """Which of the recipe's own beats is heard there."""
+        speed = float(self.speed)
+        return (heard - (self.at - self.start / speed)) * speed
 
 
 def heard(segments: Sequence[Segment]) -> list[Note]:
@@ -37,10 +57,15 @@ def heard(segments: Sequence[Segment]) -> list[Note]:
     notes: list[Note] = []
     performance: Performance | None = None
     for segment in segments:
-        offset = segment.at - segment.start
         performance = Performance(segment.recipe, performance)
-        notes += [replace(note, start=note.start + offset)
-                  for note in performance.notes(segment.start, segment.end)]
+        own = performance.notes(segment.start, segment.end)
+        if segment.speed == 1:
+            notes += [replace(note, start=segment.placed(note.start)) for note in own]
+            continue
+        over, under = segment.speed.as_integer_ratio()
+        notes += [replace(note, start=segment.placed(note.start),
+                          length=note.length * under / over,
+                          place=(note.place[0] * under, note.place[1] * over)) for note in own]
     return one_at_a_time(sorted(notes, key=lambda note: note.start))
 
 
@@ -52,27 +77,27 @@ def controlled(segments: Sequence[Segment], start: float, end: float) -> list[Ch
     performance: Performance | None = None
     for segment in segments:
         performance = Performance(segment.recipe, performance)
-        offset = segment.at - segment.start
-        first = max(segment.start, start - offset)
+        first = max(segment.start, segment.own(start))
         for change in [*performance.in_force(first),
-                       *performance.changes(first, min(segment.end, end - offset))]:
+                       *performance.changes(first, min(segment.end, segment.own(end)))]:
             key = (change.channel, change.number)
             if known.get(key) != change.value:
                 known[key] = change.value
-                found.append(replace(change, time=change.time + offset))
+                found.append(replace(change, time=segment.placed(change.time)))
     return found
 
 
 def clip(name: str, segments: Sequence[Segment], start: float, beats: Fraction) -> Clip:
-    """A clip of `beats` from `start` on the listener's time line, note for note."""
-    recipe = segments[-1].recipe
+    """A clip of `beats` from `start` on the listener's time line, note for note; marks where the
+    tempo, the metre or the key become others."""
     known = {lane.id: lane for segment in segments for lane in segment.recipe.lanes}
     end = start + float(beats)
     notes = [note for note in heard(segments) if start <= note.start < end]
     changes = controlled(segments, start, end)
     playing = {note.lane for note in notes} | {change.lane for change in changes}
+    first = next((each for each in reversed(segments) if each.at <= start), segments[0]).recipe
     return Clip(
-        name=name, tempo=recipe.tempo, meter=recipe.meter, key=recipe.key, beats=beats,
+        name=name, tempo=first.tempo, meter=first.meter, key=first.key, beats=beats,
         lanes=tuple(clip_lane(lane) for lane in known.values() if lane.id in playing),
         notes=tuple(ClipNote(start=note.start - start, length=note.length, pitch=note.pitch,
                              velocity=note.velocity, channel=note.channel, lane=note.lane)
@@ -80,16 +105,35 @@ def clip(name: str, segments: Sequence[Segment], start: float, beats: Fraction) 
         changes=tuple(ClipChange(time=change.time - start, number=change.number,
                                  value=change.value, channel=change.channel, lane=change.lane)
                       for change in changes),
-        grain=_grain(notes, segments, start))
+        marks=tuple(_marks(segments, start, end)), grain=_grain(notes, segments, start))
+
+
+def _marks(segments: Sequence[Segment], start: float, end: float) -> Iterator[ClipMark]:
+    """Where stretches begin that have a name, or another tempo, metre or key than before."""
+    before: Recipe | None = None
+    for segment in segments:
+        recipe = segment.recipe
+        said = {name: value for name in ("tempo", "meter", "key")
+                if before and (value := getattr(recipe, name)) != getattr(before, name)}
+        if start <= segment.at < end:
+            time = segment.at - start
+            if time == 0:
+                said = {}
+            if said or segment.name:
+                yield ClipMark(time=time, name=segment.name, **said)
+        before = recipe
 
 
 def _grain(notes: Sequence[Note], segments: Sequence[Segment], start: float) -> int | None:
     """Into how many parts a beat is to be divided for the place of every note on the grid, counted
     from `start`; None where they are too many."""
-    offsets = [segment.at - segment.start - start for segment in segments]
-    grain = lcm(*(Fraction(offset).limit_denominator(FINEST_OFFSET).denominator
-                  for offset in offsets), *(note.grid.denominator for note in notes))
+    grain = lcm(*((_exact(each.at - start) - _exact(each.start) / each.speed).denominator
+                  for each in segments), *(note.grid.denominator for note in notes))
     return grain if grain <= FINEST_GRAIN else None
+
+
+def _exact(beats: float) -> Fraction:
+    return Fraction(beats).limit_denominator(FINEST_OFFSET)
 
 
 def clip_lane(lane: Lane) -> ClipLane:

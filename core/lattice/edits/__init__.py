@@ -7,8 +7,10 @@ from typing import Annotated
 
 from pydantic import Field
 
+from lattice.edits.adapt import Adapt
 from lattice.edits.base import Edit
 from lattice.edits.chords import SetChords
+from lattice.edits.copied import PasteLanes
 from lattice.edits.lanes import (
     AddLane,
     DuplicateLane,
@@ -44,7 +46,7 @@ AnyEdit = Annotated[
     | RollCells | LinkSteps | TakeTurns | LayPath | SetStrand | ReadStrand | ShapeStrand
     | CopyStrand | Touch | Scatter | PlayIn | PlayStep | Hold | SetArpeggio | Move | Take
     | SetLane | SayLane | HearAs | TurnInto | SetPattern | SetChords | Start | AddLane
-    | DuplicateLane | RemoveLane | MoveLane | Reroll,
+    | DuplicateLane | PasteLanes | RemoveLane | MoveLane | Reroll | Adapt,
     Field(discriminator="do")]
 
 

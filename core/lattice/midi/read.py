@@ -9,23 +9,29 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from fractions import Fraction
 from io import BytesIO
+from itertools import pairwise
 from typing import Any
 
 from mido import MidiFile
 from mido.midifiles.meta import KeySignatureError
+from pydantic import TypeAdapter
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import DRUM_CHANNEL, LaneKind
-from lattice.clip.document import MOST_BEATS, Clip, ClipChange, ClipLane, ClipNote
+from lattice.clip.document import MOST_BEATS, Clip, ClipChange, ClipLane, ClipMark, ClipNote
 from lattice.control.words import controller_name
 from lattice.midi.carried import carried
 from lattice.pitch.key import Key
 
 MOST_BYTES = 8 * 2**20
 MOST_NOTES = 100_000
+MOST_MARKS = 4096
+"""Markers, and changes of tempo, metre and key, that are taken of a file."""
 MICROSECONDS_A_BEAT = 500_000
 SMPTE_RATES = {24: Fraction(24), 25: Fraction(25), 29: Fraction(30_000, 1001), 30: Fraction(30)}
 """Frames a second, as a division names them."""
+_NOTES = TypeAdapter(list[ClipNote])
+"""Many notes are read faster together than one by one."""
 _ROOTS = {name: place for place, names in enumerate((
     "C B#", "C# Db", "D", "D# Eb", "E Fb", "F E#", "F# Gb", "G", "G# Ab", "A", "A# Bb", "B Cb"))
     for name in names.split()}
@@ -51,7 +57,8 @@ class Part:
 @dataclass(slots=True)
 class Song:
     """What a file holds: its parts in the order of tracks and channels, its first tempo, metre and
-    key (None: it names none), its markers, and its length in beats; tick: its smallest stretch of
+    key (None: it names none), its marks (markers, and later tempos, metres and keys), and its
+    length in beats; tick: its smallest stretch of
     time, in beats; remarks: what was read otherwise than it stands, a sentence each; recipe: the
     document of the recipe that it carries."""
 
@@ -60,7 +67,7 @@ class Song:
     meter: tuple[int, int]
     key: Key | None
     beats: Fraction
-    markers: list[tuple[float, str]]
+    marks: list[ClipMark]
     tick: float
     remarks: list[str]
     recipe: dict[str, Any] | None = None
@@ -207,11 +214,9 @@ class _Reading:
         """All that was read."""
         remarks = []
         tempo = _tempo(min(self.tempos)[1] if self.tempos else MICROSECONDS_A_BEAT)
-        bounded = min(400.0, max(20.0, tempo))
+        bounded = _bounded(tempo)
         if bounded != tempo:
             remarks.append(f"Its tempo of {tempo:.1f} is beyond 20 to 400; {bounded:g} is taken.")
-        if len({tempo for _, tempo in self.tempos}) > 1:
-            remarks.append("Its tempo changes; the first one is taken.")
         if self.smpte:
             remarks.append("It counts time in frames; beats are those of 120 a minute.")
         if format_ == 2:
@@ -229,31 +234,58 @@ class _Reading:
         # Whole bars: up to the end of the file, a hair over it not counted, and over every note.
         bars = max(1, -(-(min(self.end, MOST_BEATS) - 0.02) // float(bar)),
                    last // float(bar) + 1)
-        return Song(parts, bounded, meter, self._key(), int(bars) * bar, self.markers, self.beat,
-                    remarks, self.recipe)
+        beats = int(bars) * bar
+        return Song(parts, bounded, meter, self._key(), beats, self._marks(float(beats)),
+                    self.beat, remarks, self.recipe)
+
+    def _marks(self, end: float) -> list[ClipMark]:
+        """Markers, and what the tempo, metre and key become after those that come first."""
+        marks: dict[float, dict[str, Any]] = {}
+        for at, text in self.markers:
+            marks.setdefault(at, {})["name"] = _printable(text)[:200]
+        said: list[tuple[str, list[tuple[float, Any]]]] = [
+            ("tempo", [(at, _bounded(_tempo(tempo))) for at, tempo in self.tempos]),
+            ("meter", [(at, meter) for at, meter in self.meters if _known(meter)]),
+            ("key", [(at, _key(name)) for at, name in self.keys])]
+        for name, changes in said:
+            in_order = sorted(changes, key=lambda change: change[0])
+            for (_, before), (at, value) in pairwise(in_order):
+                if value != before:
+                    marks.setdefault(at, {})[name] = value
+        return [ClipMark(time=at, **fields) for at, fields in sorted(marks.items())[:MOST_MARKS]
+                if at < end]
 
     def _meter(self, remarks: list[str]) -> tuple[int, int]:
         meter = min(self.meters)[1] if self.meters else (4, 4)
-        if len({each for _, each in self.meters}) > 1:
-            remarks.append("Its metre changes; the first one is taken.")
-        if not 1 <= meter[0] <= 32 or meter[1] not in (1, 2, 4, 8, 16, 32):
+        if not _known(meter):
             remarks.append(f"Its metre of {meter[0]}/{meter[1]} is read as 4/4.")
             return 4, 4
         return meter
 
     def _key(self) -> Key | None:
-        if not self.keys:
-            return None
-        name = min(self.keys)[1]
-        minor = name.endswith("m")
-        return Key(root=_ROOTS.get(name.rstrip("m"), 0), scale="minor" if minor else "major")
+        return _key(min(self.keys)[1]) if self.keys else None
+
+
+def _bounded(tempo: float) -> float:
+    return min(400.0, max(20.0, tempo))
+
+
+def _known(meter: tuple[int, int]) -> bool:
+    """Whether it is a metre that a clip can have."""
+    return 1 <= meter[0] <= 32 and meter[1] in (1, 2, 4, 8, 16, 32)
+
+
+def _key(name: str) -> Key:
+    """The key of a signature's name."""
+    return Key(root=_ROOTS.get(name.rstrip("m"), 0),
+               scale="minor" if name.endswith("m") else "major")
 
 
 def song_clip(song: Song, name: str, wanted: Iterable[int] | None = None) -> Clip:
     """The parts of a file with these places, or all, as a clip: a lane for the notes of each, and
     one for each of its controllers. RecipeError where there is no note and no controller."""
     lanes: list[ClipLane] = []
-    notes: list[ClipNote] = []
+    notes: list[dict[str, Any]] = []
     changes: list[ClipChange] = []
     end = float(song.beats)
     chosen = range(len(song.parts)) if wanted is None else sorted(set(wanted))
@@ -265,8 +297,8 @@ def song_clip(song: Song, name: str, wanted: Iterable[int] | None = None) -> Cli
         if part.notes:
             lane = ClipLane(id=f"p{place}", name=title, kind=part.kind)
             lanes.append(lane)
-            notes += [ClipNote(start=start, length=length, pitch=pitch, velocity=velocity,
-                               channel=part.channel, lane=lane.id)
+            notes += [{"start": start, "length": length, "pitch": pitch, "velocity": velocity,
+                       "channel": part.channel, "lane": lane.id}
                       for start, length, pitch, velocity in part.notes]
         for lane, made in _controllers(part, place, title, end):
             lanes.append(lane)
@@ -276,12 +308,17 @@ def song_clip(song: Song, name: str, wanted: Iterable[int] | None = None) -> Cli
     changes.sort(key=lambda change: change.time)
     return Clip(name=name, tempo=song.tempo, meter=song.meter, beats=song.beats,
                 key=song.key or Key(),
-                lanes=tuple(lanes), notes=(), changes=tuple(changes)).with_notes(notes)
+                lanes=tuple(lanes), notes=(), changes=tuple(changes),
+                marks=tuple(song.marks)).with_notes(_NOTES.validate_python(notes))
 
 
 def _title(part: Part, place: int) -> str:
-    printable = "".join(letter for letter in part.name if letter.isprintable()).strip()
-    return printable[:60] or f"{'Drums' if part.kind == 'drum' else 'Part'} {place + 1}"
+    return _printable(part.name)[:60] or \
+        f"{'Drums' if part.kind == 'drum' else 'Part'} {place + 1}"
+
+
+def _printable(text: str) -> str:
+    return "".join(letter for letter in text if letter.isprintable()).strip()
 
 
 def _controllers(part: Part, place: int, title: str, end: float) -> Iterator[

@@ -5,6 +5,7 @@ from __future__ import annotations
 from lattice.base.words import ordinal
 from lattice.pitch.chords import Chord
 from lattice.pitch.key import Key
+from lattice.pitch.scales import scale_words
 
 SHARPS = ("C", "C♯", "D", "D♯", "E", "F", "F♯", "G", "G♯", "A", "A♯", "B")
 FLATS = ("C", "D♭", "D", "E♭", "E", "F", "G♭", "G", "A♭", "A", "B♭", "B")
@@ -18,6 +19,11 @@ def spelling(key: Key) -> tuple[str, ...]:
     minor = 3 in key.notes and 4 not in key.notes
     relative = (key.root + 3) % 12 if minor else key.root
     return FLATS if relative in (1, 3, 5, 8, 10) else SHARPS
+
+
+def key_name(key: Key) -> str:
+    """A key as it reads, as "D dorian"."""
+    return f"{ROOTS[key.root]} {scale_words(key.scale)}"
 
 
 def pitch_name(pitch: int, key: Key) -> str:

@@ -34,27 +34,29 @@ def key_words(key: Key) -> list[Slot]:
     return words
 
 
-def _key_written(key: Key, slot: str, value: Any) -> Fields:
+def key_written(key: Key, slot: str, value: Any) -> Fields:
+    """The fields that the new value of a key's word is written to."""
     if slot == "key.scale" and value == OWN:
         return {"key.scale": list(key.notes)}
     return {"key.scale" if slot == "key.notes" else slot: value}
 
 
-def _spaced(words: list[Slot]) -> list[Part]:
+def spaced(words: list[Slot]) -> list[Part]:
+    """Words with blanks between."""
     return [part for word in words for part in (word, " ")][:-1]
 
 
 PATTERN_KEY = ClauseKind[Harmonised](
-    "key", "key", lambda frame: True, lambda frame, names: ["In ", *_spaced(key_words(frame.key)),
+    "key", "key", lambda frame: True, lambda frame, names: ["In ", *spaced(key_words(frame.key)),
                                                             "."],
-    writes=lambda frame, slot, value: _key_written(frame.key, slot, value))
+    writes=lambda frame, slot, value: key_written(frame.key, slot, value))
 OWN_KEY = ClauseKind[PitchFields](
     "own-key", "own key", lambda lane: lane.key is not None,
-    lambda lane, names: ["In a key of its own, ", *_spaced(key_words(lane.key or Key())), "."],
+    lambda lane, names: ["In a key of its own, ", *spaced(key_words(lane.key or Key())), "."],
     starts={"key": {"root": 0, "scale": "major"}}, cleared=("key",),
     possible=lambda lane: lane.in_scale, about="another key than the pattern's",
     group="which notes",
-    writes=lambda lane, slot, value: _key_written(lane.key or Key(), slot, value))
+    writes=lambda lane, slot, value: key_written(lane.key or Key(), slot, value))
 
 
 def _beats_text(chords: Chords) -> str:

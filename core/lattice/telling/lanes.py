@@ -28,6 +28,7 @@ from lattice.time.grain import timeline
 
 MOST_BARS = limits(Bars)[1]
 MOST_STEPS = limits(StepCount)[1]
+CHANGES = {"tempo": "tempo", "meter": "metre", "key": "key"}
 HIGHEST = limits(Degree)[1]
 FITTED = "major", "minor", "dorian", "mixolydian", "phrygian", "lydian"
 """The scales that are tried where no key is named."""
@@ -78,12 +79,15 @@ class _Part:
     lane: ClipLane
     notes: list[ClipNote]
     grid: Grid
+    told: str
+    """What was recognised, in a sentence."""
 
 
 class _Telling:
     def __init__(self, clip: Clip, rounded: float, keyed: bool) -> None:
         self.clip, self.rounded = clip, rounded
-        self.remarks: list[str] = []
+        self.remarks = [f"Its {CHANGES[name]} changes; the first one is taken."
+                        for name in clip.changing]
         self.bar, self.bars = clip.bar, max(1, clip.bars)
         self.beats = self.bars * self.bar
         self.parts = list(self._parts())
@@ -98,8 +102,7 @@ class _Telling:
         grids = proposed([[note.start for note in notes] for _, notes in found], float(self.bar),
                          self.rounded)
         for (lane, notes), grid in zip(found, grids, strict=True):
-            self.remarks.append(told(lane.name, grid, self.clip.tempo))
-            yield _Part(lane, notes, _editable(grid))
+            yield _Part(lane, notes, _editable(grid), told(lane.name, grid, self.clip.tempo))
 
     def recipe(self) -> Recipe:
         """The whole."""
@@ -108,8 +111,8 @@ class _Telling:
             made = list(self._lanes(part))
             repeats = {bars for _, bars in made}
             if len(repeats) == 1 and (bars := repeats.pop()) < self.bars:
-                self.remarks[self.parts.index(part)] += \
-                    f" It repeats every {'bar' if bars == 1 else f'{bars} bars'}."
+                part.told += f" It repeats every {'bar' if bars == 1 else f'{bars} bars'}."
+            self.remarks.append(part.told)
             found += made
         for lane in self.clip.lanes:
             changes = [change for change in self.clip.changes if change.lane == lane.id]

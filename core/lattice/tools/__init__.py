@@ -54,10 +54,9 @@ def lay_in(clip: Clip, tool: Tool, places: Sequence[int] | None) -> Changed:
     stead; RecipeError where it cannot be done, or would be more than 20,000 notes."""
     chosen = Chosen.of(clip, places)
     laid = tool.laid(chosen)
-    whole = chosen.whole or laid.beats is not None
-    fields = {name: value for name, value in (("beats", laid.beats), ("changes", laid.changes))
-              if value is not None}
-    return with_notes(clip, () if whole else parted(clip, places or ())[0], laid.notes, **fields)
+    whole = chosen.whole or laid.clip is not None
+    return with_notes(laid.clip or clip, () if whole else parted(clip, places or ())[0],
+                      laid.notes)
 
 
 class LayIn(ClipEdit):

@@ -5,7 +5,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 from typing import Annotated, Any, ClassVar, Self
 
 from pydantic import Field
@@ -15,7 +14,7 @@ from lattice.base.draws import Draws
 from lattice.base.errors import RecipeError
 from lattice.base.values import Document, half_up
 from lattice.base.words import Clause, Slot
-from lattice.clip.document import Clip, ClipChange, ClipNote
+from lattice.clip.document import Clip, ClipNote
 from lattice.clip.hand import parted
 from lattice.play.events import TICK, folded
 from lattice.recipe import refusing
@@ -53,11 +52,10 @@ class Chosen:
 @dataclass(frozen=True, slots=True)
 class Laid:
     """What a tool makes: the notes in place of the chosen ones; where the tool works on the clip
-    as a whole, another length in beats and other changes of controllers."""
+    as a whole, the clip that they are all notes of then."""
 
     notes: Sequence[ClipNote]
-    beats: Fraction | None = None
-    changes: tuple[ClipChange, ...] | None = None
+    clip: Clip | None = None
 
 
 class Tool(Document):

@@ -59,5 +59,5 @@ class Fill(Thrown):
         count = half_up(len(order) * self.split / 100)
         strokes = Split(strokes=self.strokes, first=70, last=110).laid(
             Chosen(long, tuple(order[:count]), begin, float(beats), False)).notes
-        return Laid([*calm, *strokes, *order[count:]], beats, long.changes)
+        return Laid([*calm, *strokes, *order[count:]], long)
 

@@ -37,13 +37,14 @@ class Stretch(Tool):
 
     def laid(self, chosen: Chosen) -> Laid:
         clip, times = chosen.clip, float(self.times)
-        beats = clip.beats * self.times if chosen.whole else None
-        if beats is not None and beats > MOST_BEATS:
+        whole = clip.model_copy(update={"beats": clip.beats * self.times} | {
+            name: tuple(each.model_copy(update={"time": each.time * times})
+                        for each in getattr(clip, name))
+            for name in ("changes", "marks")}) if chosen.whole else None
+        if whole and whole.beats > MOST_BEATS:
             raise RecipeError(f"A clip lasts up to {MOST_BEATS:,} beats; stretch it less.")
-        last = float(beats or clip.beats) - TICK
+        last = float((whole or clip).beats) - TICK
         notes = [note.model_copy(update={
             "start": chosen.start + (note.start - chosen.start) * times,
             "length": note.length * times}) for note in chosen.notes]
-        changes = tuple(change.model_copy(update={"time": change.time * times})
-                        for change in clip.changes) if chosen.whole else None
-        return Laid([note for note in notes if note.start <= last], beats, changes)
+        return Laid([note for note in notes if note.start <= last], whole)

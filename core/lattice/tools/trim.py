@@ -10,7 +10,7 @@ from lattice.base.clauses import Part
 from lattice.base.errors import RecipeError
 from lattice.base.values import Rational
 from lattice.base.words import fraction
-from lattice.clip.document import MOST_BEATS, ClipChange
+from lattice.clip.document import MOST_BEATS
 from lattice.tools.base import Chosen, Laid, Tool
 
 
@@ -37,17 +37,7 @@ class Trim(Tool):
         if not 0 <= self.start < self.end <= MOST_BEATS:
             raise RecipeError("A stretch ends after it begins, within 0 to "
                               f"{MOST_BEATS:,} beats.")
-        start, end = float(self.start), float(self.end)
-        notes = [note.model_copy(update={
-            "start": note.start - start, "length": min(note.length, end - note.start)})
-            for note in chosen.clip.notes if start <= note.start < end]
-        stood: dict[tuple[int, int | str], ClipChange] = {}
-        later = []
-        for change in chosen.clip.changes:
-            if change.time <= start:
-                stood[change.channel, change.number] = change
-            elif change.time < end:
-                later.append(change)
-        changes = [change.model_copy(update={"time": max(0.0, change.time - start)})
-                   for change in (*stood.values(), *later)]
-        return Laid(notes, self.end - self.start, tuple(changes))
+        part = chosen.clip.stretch(self.start, self.end)
+        last = float(part.beats)
+        return Laid([note.model_copy(update={"length": min(note.length, last - note.start)})
+                     for note in part.notes], part)

@@ -6,16 +6,31 @@ from lattice.base.errors import RecipeError, told
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
-from studio.api import clip_edits, clips, heard, library, patterns, pieces, session, sounds, telling
-from studio.api.reading import UNREADABLE, NotToBeKept, StrictParser, strictly
+from studio.api import (
+    clip_edits,
+    clips,
+    heard,
+    library,
+    order,
+    patterns,
+    piece_files,
+    pieces,
+    session,
+    sounds,
+    telling,
+)
+from studio.api.reading import UNREADABLE, StrictParser
 from studio.api.signed_in import owner_now
 from studio.page import OUT_OF_DATE
+from studio.worked_out.strictly import NotToBeKept, strictly
 
 api = NinjaAPI(title="Jolly Lattice", version="1", auth=owner_now, docs_url=None,
                parser=StrictParser())
 api.add_router("", session.router)
 api.add_router("", pieces.router)
+api.add_router("", piece_files.router)
 api.add_router("", patterns.router)
+api.add_router("", order.router)
 api.add_router("", heard.router)
 api.add_router("", clips.router)
 api.add_router("", clip_edits.router)

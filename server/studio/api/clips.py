@@ -1,7 +1,7 @@
 """Clips on the Shelf: their names, tags, stars and order, and what leaves of them as MIDI."""
 
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Any
 from urllib.parse import quote
 
 from django.db import transaction
@@ -13,6 +13,7 @@ from lattice.base.errors import RecipeError
 from lattice.base.values import Name, to_json
 from lattice.clip.document import Clip as CoreClip
 from lattice.midi.export import Export, Leaving, files, safe_name, zipped
+from lattice.piece import Tag
 from ninja import Query, Router, Schema
 from pydantic import Field
 
@@ -23,7 +24,6 @@ from studio.stored.clips import notes_of
 from studio.worked_out.thumbs import Thumb, thumb
 
 router = Router(tags=["clips"])
-Tag = Annotated[Name, Field(max_length=24)]
 MOST_AT_ONCE = 500
 
 
@@ -135,7 +135,8 @@ def _leaving(clip: Clip, export: Export) -> Leaving:
     return Leaving(core_clip(clip), to_json(recipe) if recipe else None)
 
 
-def _download(data: bytes, content_type: str, name: str) -> HttpResponse:
+def download(data: bytes, content_type: str, name: str) -> HttpResponse:
+    """An answer that the browser saves under a name."""
     answer = HttpResponse(data, content_type=content_type)
     answer["Cache-Control"] = "no-store"
     answer["Content-Disposition"] = content_disposition(name)
@@ -156,9 +157,9 @@ def clip_midi(request: HttpRequest, clip_id: int, export: Query[Export]) -> Http
     clip = get_object_or_404(clips_of(request), pk=clip_id, deleted=None)
     found = files([_leaving(clip, export)], export)
     if export.tracks == "files":
-        return _download(zipped(found), "application/zip", f"{safe_name(clip.name)}.zip")
+        return download(zipped(found), "application/zip", f"{safe_name(clip.name)}.zip")
     ((name, data),) = found
-    return _download(data, "audio/midi", name)
+    return download(data, "audio/midi", name)
 
 
 @router.get("/pieces/{piece_id}/clips.zip")
@@ -172,4 +173,4 @@ def several_clips(request: HttpRequest, piece_id: int, several: Query[Several],
     if clips.count() > MOST_AT_ONCE:
         raise RecipeError(f"Up to {MOST_AT_ONCE} clips leave at once; choose fewer.")
     found = files([_leaving(clip, export) for clip in clips], export)
-    return _download(zipped(found), "application/zip", f"{safe_name(piece.name)}.zip")
+    return download(zipped(found), "application/zip", f"{safe_name(piece.name)}.zip")

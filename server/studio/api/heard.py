@@ -7,12 +7,13 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
-from lattice.clip.document import ClipChange, ClipNote
+from lattice.clip.document import ClipChange, ClipMark, ClipNote
 from ninja import Router, Schema
 from pydantic import Field
 
 from studio.api.clips import ClipOut, clip_out
 from studio.api.patterns import json_of, pattern_of
+from studio.models import TrailPass
 from studio.stored import trail
 from studio.worked_out.recipes import belongs, recipe_of
 from studio.worked_out.thumbs import Thumb
@@ -31,10 +32,11 @@ class TrailOut(Schema):
 
 
 class KeepIn(Schema):
-    """What to keep: passes of the Trail, or so many `bars` of them from `first_bar` on; without
-    passes, so many bars of a revision from beat `start` on. `key` makes keeping twice harmless."""
+    """What to keep: passes of the Trail, of this pattern and of others of its piece, or so many
+    `bars` of them from `first_bar` on; without passes, so many bars of a revision from beat
+    `start` on. `key` makes keeping twice harmless."""
 
-    passes: list[int] = Field(default=[], max_length=256)
+    passes: list[int] = Field(default=[], max_length=1024)
     first_bar: int = Field(default=1, ge=1, le=4096)
     bars: int | None = Field(default=None, ge=1, le=64)
     revision: int | None = None
@@ -43,10 +45,11 @@ class KeepIn(Schema):
 
 
 class HeardOut(Schema):
-    """A pass of the Trail, to be heard again note for note."""
+    """A pass of the Trail, to be heard again note for note; marks: where its tempo changed."""
 
     beats: float
     tempo: float
+    marks: list[ClipMark]
     notes: list[ClipNote]
     changes: list[ClipChange]
 
@@ -79,7 +82,7 @@ def hear_again(request: HttpRequest, pattern_id: int, pass_id: int) -> dict[str,
     segments, beats = trail.in_a_row([entry])
     taken = trail.take("", segments, 0, beats)
     return {"beats": float(beats), "tempo": taken.tempo, "notes": taken.notes,
-            "changes": taken.changes}
+            "changes": taken.changes, "marks": taken.marks}
 
 
 @router.post("/patterns/{pattern_id}/keep", response=ClipOut)
@@ -90,7 +93,8 @@ def keep(request: HttpRequest, pattern_id: int, data: KeepIn) -> dict[str, Any]:
     if kept:
         return clip_out(kept)
     if data.passes:
-        entries = list(pattern.trail.filter(pk__in=data.passes))
+        entries = list(TrailPass.objects.filter(pattern__piece=pattern.piece,
+                                                pk__in=data.passes))
         if len(entries) != len(set(data.passes)):
             raise RecipeError("One of these passes is not on the Trail any more.")
         return clip_out(trail.keep(pattern, entries, data.first_bar, data.bars, data.key))

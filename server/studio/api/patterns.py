@@ -8,7 +8,7 @@ import orjson
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
-from lattice.base.values import Document
+from lattice.base.values import Document, to_json
 from lattice.edits import AnyEdit, apply_all
 from lattice.recipe import Recipe
 from lattice.results.why import why
@@ -188,6 +188,14 @@ def tell_why(request: HttpRequest, pattern_id: int, data: WhyIn) -> dict[str, st
     if work(recipe, data.at, data.at + 1, [data.lane]) > MOST_WORK:
         raise RecipeError(TOO_DENSE)
     return {"words": why(recipe, data.lane, data.at)}
+
+
+@router.get("/patterns/{pattern_id}/lanes", response=list[dict[str, Any]])
+def copy_lanes(request: HttpRequest, pattern_id: int, lanes: str = "") -> list[dict[str, Any]]:
+    """Lanes of a pattern as it stands, by their ids with commas between, as documents to be pasted
+    elsewhere."""
+    recipe = recipe_of(pattern_of(request, pattern_id).head_id)
+    return [to_json(recipe.lane(lane)) for lane in lanes.split(",") if lane]
 
 
 @router.get("/patterns/{pattern_id}/chances", response=ChancesOut)

@@ -16,7 +16,7 @@ from ninja import Router, Schema
 from studio.api.clips import ClipOut, clip_out, clips_of
 from studio.api.names import NameIn, NewIn
 from studio.models import Pattern, Piece
-from studio.stored import history
+from studio.stored import history, orders
 from studio.worked_out.recipes import recipe_of
 from studio.worked_out.thumbs import Thumb, revision_thumb
 
@@ -88,7 +88,8 @@ def pattern_out(pattern: Pattern) -> dict[str, Any]:
             "thumb": revision_thumb(pattern.head_id)}
 
 
-def _piece_out(piece: Piece) -> dict[str, Any]:
+def piece_out(piece: Piece) -> dict[str, Any]:
+    """A piece as the API lists it."""
     patterns = list(piece.patterns.filter(deleted=None))
     recipe = recipe_of(patterns[0].head_id) if patterns else Recipe()
     return {"id": piece.id, "name": piece.name, "tempo": recipe.tempo, "meter": recipe.meter,
@@ -99,7 +100,7 @@ def _piece_out(piece: Piece) -> dict[str, Any]:
 @router.get("/pieces", response=list[PieceOut])
 def list_pieces(request: HttpRequest) -> list[dict[str, Any]]:
     """All pieces, the newest last."""
-    return [_piece_out(piece) for piece in pieces_of(request).filter(deleted=None)]
+    return [piece_out(piece) for piece in pieces_of(request).filter(deleted=None)]
 
 
 @router.get("/deleted", response=list[DeletedOut])
@@ -118,7 +119,7 @@ def list_deleted(request: HttpRequest) -> list[dict[str, Any]]:
 @router.post("/pieces", response=PieceOut)
 def make_piece(request: HttpRequest, data: NewIn) -> dict[str, Any]:
     """A new piece with one empty pattern."""
-    return _piece_out(_new_piece(request, data.name, data.key, lambda piece: [
+    return piece_out(_new_piece(request, data.name, data.key, lambda piece: [
         ("Pattern 1", Recipe(seed=piece.id))]))
 
 
@@ -141,7 +142,7 @@ def read_piece(request: HttpRequest, piece_id: int) -> dict[str, Any]:
     """One piece, with its Shelf."""
     piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
     shelf = [clip_out(clip) for clip in piece.clips.filter(deleted=None)]
-    return _piece_out(piece) | {"shelf": shelf}
+    return piece_out(piece) | {"shelf": shelf}
 
 
 @router.patch("/pieces/{piece_id}", response=PieceOut)
@@ -150,18 +151,22 @@ def rename_piece(request: HttpRequest, piece_id: int, data: NameIn) -> dict[str,
     piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
     piece.name = data.name
     piece.save(update_fields=["name"])
-    return _piece_out(piece)
+    return piece_out(piece)
 
 
 @router.post("/pieces/{piece_id}/duplicate", response=PieceOut)
 def duplicate_piece(request: HttpRequest, piece_id: int,
                     data: KeyIn | None = None) -> dict[str, Any]:
-    """A copy of a piece: its patterns as they stand, without their past and without clips."""
+    """A copy of a piece: its patterns and their order as they stand, without their past and
+    without clips."""
     piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
-    copy = _new_piece(request, f"{piece.name[:73]} (copy)", data.key if data else None, lambda _: [
-        (pattern.name, recipe_of(pattern.head_id))
-        for pattern in piece.patterns.filter(deleted=None)])
-    return _piece_out(copy)
+    with transaction.atomic():
+        copy = _new_piece(
+            request, f"{piece.name[:73]} (copy)", data.key if data else None, lambda _: [
+                (pattern.name, recipe_of(pattern.head_id))
+                for pattern in piece.patterns.filter(deleted=None)])
+        orders.copy(piece, copy)
+    return piece_out(copy)
 
 
 @router.delete("/pieces/{piece_id}", response={204: None})
@@ -179,7 +184,7 @@ def restore_piece(request: HttpRequest, piece_id: int) -> dict[str, Any]:
     piece = get_object_or_404(pieces_of(request), pk=piece_id)
     piece.deleted = None
     piece.save(update_fields=["deleted"])
-    return _piece_out(piece)
+    return piece_out(piece)
 
 
 @router.post("/pieces/{piece_id}/patterns", response=PatternOut)

@@ -4,7 +4,10 @@ from collections.abc import Callable
 from typing import Any
 from uuid import UUID
 
-from studio.models import Clip, ClipRevision, Pattern, Revision
+from studio.models import Clip, ClipRevision, OrderRevision, Pattern, Piece, Revision
+
+Thing = Pattern | Clip | Piece
+"""What has states: a pattern its recipes, a clip its notes, a piece its order."""
 
 
 class StaleEdit(Exception):
@@ -16,7 +19,7 @@ class StaleEdit(Exception):
         self.thing, self.tried = thing, tried
 
 
-def stored_before(thing: Pattern | Clip, revision: int, key: UUID | None,
+def stored_before(thing: Thing, revision: int, key: UUID | None,
                   tried: Callable[[], str]) -> bool:
     """Whether what is asked for on `revision` was stored already, under this key; StaleEdit if it
     was not, and the thing has moved on since."""
@@ -27,7 +30,7 @@ def stored_before(thing: Pattern | Clip, revision: int, key: UUID | None,
     raise StaleEdit(thing, tried() or "undo")
 
 
-def append(thing: Pattern | Clip, state: Revision | ClipRevision) -> None:
+def append(thing: Thing, state: Revision | ClipRevision | OrderRevision) -> None:
     """Put a new state after the head; it is the head then."""
     state.parent = thing.head
     state.save()
@@ -35,7 +38,7 @@ def append(thing: Pattern | Clip, state: Revision | ClipRevision) -> None:
     thing.save(update_fields=["head"])
 
 
-def step(thing: Pattern | Clip, revision: int, back: bool, key: UUID | None) -> bool:
+def step(thing: Thing, revision: int, back: bool, key: UUID | None) -> bool:
     """Undo (`back`) or redo one state; False where nothing is moved: at either end, or where the
     last move had this `key`. StaleEdit as for edits."""
     if key is not None and thing.moved == key:
@@ -55,7 +58,7 @@ def newest_child(state: Any) -> Any:
     return state.children.order_by("-id").first()
 
 
-def history_of(thing: Pattern | Clip) -> dict[str, Any]:
+def history_of(thing: Thing) -> dict[str, Any]:
     """Whether there is something to undo and to redo, and what it was."""
     head = thing.head
     redo = head.children.order_by("-id").values_list("label", flat=True).first()

@@ -6,11 +6,13 @@ from uuid import UUID
 
 from django.db import IntegrityError, transaction
 from lattice.base.errors import RecipeError
+from lattice.base.values import to_json
 from lattice.clip.document import Clip
 from lattice.clip.taken import Segment, clip
 from lattice.edits import AnyEdit, apply_all
+from lattice.order.document import Speed
 from lattice.play.events import TICK
-from lattice.recipe import Recipe
+from lattice.recipe import Recipe, read
 from ninja import Schema
 from pydantic import Field, TypeAdapter, model_validator
 
@@ -18,6 +20,7 @@ from studio import models
 from studio.stored import clips
 from studio.worked_out.limits import (
     MOST_FOR_A_CLIP,
+    MOST_FOR_AN_ORDER,
     MOST_WORK,
     check_count,
     check_edits,
@@ -28,22 +31,30 @@ from studio.worked_out.thumbs import thumb
 
 MOST_SEGMENTS = 2000
 _edits: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])
+_speed = TypeAdapter(Speed).validate_python
 
 
 class HeardSegment(Schema):
     """From `at` on the listener's time line: beats [start, end) of a revision with `edits` that
-    were only previewed."""
+    were only previewed, `speed` of them in a beat of the listener's."""
 
     revision: int
     edits: list[AnyEdit] = Field(default=[], max_length=64)
     at: float = Field(ge=0, lt=2**31)
     start: float = Field(ge=0, lt=2**31)
     end: float = Field(ge=0, lt=2**31)
+    speed: str = Field(default="1", max_length=13)
+
+    @property
+    def beats(self) -> float:
+        """How long it was heard."""
+        return (self.end - self.start) / float(_speed(self.speed))
 
     @model_validator(mode="after")
     def _lasts(self) -> Self:
         if self.end <= self.start:
             raise ValueError("A segment ends after it starts.")
+        _speed(self.speed)
         return self
 
 
@@ -58,14 +69,14 @@ class HeardPass(Schema):
 
     @model_validator(mode="after")
     def _fits(self) -> Self:
-        if sum(each.end - each.start for each in self.segments) > self.beats + 1e-3:
+        if sum(each.beats for each in self.segments) > self.beats + 1e-3:
             raise ValueError("The segments of a pass last no longer than the pass.")
         return self
 
 
 def remember(pattern_id: int, heard_pass: HeardPass) -> models.TrailPass:
     """Put a pass on the Trail; one that is there already is left as it is. The caller has checked
-    that its revisions are the pattern's."""
+    that its revisions are of the pattern's piece."""
     segments = [segment.model_dump(mode="json") for segment in heard_pass.segments]
     beats = Fraction(heard_pass.beats).limit_denominator(1024) or Fraction(TICK)
     taken = take("", segments, heard_pass.start, beats, MOST_WORK)
@@ -80,10 +91,10 @@ def remember(pattern_id: int, heard_pass: HeardPass) -> models.TrailPass:
 
 
 def check_revisions(pattern: models.Pattern, wanted: set[int]) -> None:
-    """RecipeError unless all these revisions are this pattern's."""
-    known = models.Revision.objects.filter(pattern=pattern, pk__in=wanted).count()
+    """RecipeError unless all these revisions are of patterns of this pattern's piece."""
+    known = models.Revision.objects.filter(pattern__piece=pattern.piece, pk__in=wanted).count()
     if known != len(wanted):
-        raise RecipeError("That pass names a revision that this pattern does not have.")
+        raise RecipeError("That pass names a revision that this piece does not have.")
 
 
 def take(name: str, segments: list[dict[str, Any]], start: float, beats: Fraction,
@@ -94,7 +105,7 @@ def take(name: str, segments: list[dict[str, Any]], start: float, beats: Fractio
     edits = [_edits_of(segment) for segment in segments]
     check_edits(edit for each in edits for edit in each)
     stretches = [Segment(apply_all(recipe_of(segment["revision"]), each), segment["at"],
-                         segment["start"], segment["end"])
+                         segment["start"], segment["end"], _speed(segment.get("speed", "1")))
                  for segment, each in zip(segments, edits, strict=True)]
     check_stretches(((each.recipe, each.start, each.end) for each in stretches), most)
     return clip(name, stretches, start, beats)
@@ -110,7 +121,14 @@ def made_by(kept: models.Clip) -> Recipe | None:
     if not kept.segments:
         return None
     last = kept.segments[-1]
+    if "recipe" in last:
+        return read(last["recipe"])
     return apply_all(recipe_of(last["revision"]), _edits_of(last))
+
+
+def known_by(recipe: Recipe | None) -> list[dict[str, Any]]:
+    """The segments of a clip that came in with the recipe that made it."""
+    return [{"recipe": to_json(recipe)}] if recipe else []
 
 
 def in_a_row(entries: list[models.TrailPass]) -> tuple[list[dict[str, Any]], Fraction]:
@@ -132,6 +150,9 @@ def keep(pattern: models.Pattern, entries: list[models.TrailPass], first_bar: in
     segments, total = in_a_row(entries)
     numbers = [entry.number + 1 for entry in entries]
     name = f"pass {numbers[0]}" if len(numbers) == 1 else f"passes {numbers[0]}–{numbers[-1]}"
+    in_order = numbers == list(range(numbers[0], numbers[0] + len(numbers)))
+    if not in_order or len({entry.pattern_id for entry in entries}) > 1:
+        name = f"{len(numbers)} passes as played"
     start, beats = Fraction(0), total
     if bars is not None:
         bar = recipe_of(segments[-1]["revision"]).bar_beats
@@ -140,15 +161,15 @@ def keep(pattern: models.Pattern, entries: list[models.TrailPass], first_bar: in
             raise RecipeError(f"These passes have {int(total / bar)} bars.")
         last = first_bar + bars - 1
         name += f", bar {first_bar}" if bars == 1 else f", bars {first_bar}–{last}"
-    kept = shelve(pattern, segments, float(start), beats, f"{pattern.name}, {name}",
-                  key)
+    kept = shelve(pattern, segments, float(start), beats, f"{pattern.name}, {name}", key,
+                  MOST_FOR_AN_ORDER if len(entries) > 1 else MOST_FOR_A_CLIP)
     models.TrailPass.objects.filter(pk__in=[entry.pk for entry in entries]).update(kept=True)
     return kept
 
 
 def shelve(pattern: models.Pattern, segments: list[dict[str, Any]], start: float, beats: Fraction,
-           name: str, key: UUID | None = None) -> models.Clip:
+           name: str, key: UUID | None = None, most: float = MOST_FOR_A_CLIP) -> models.Clip:
     """Lay a clip of these segments on the Shelf; one that lies there under this key stays."""
-    taken = take(name, segments, start, beats)
+    taken = take(name, segments, start, beats, most)
     return clips.shelve(pattern.piece, taken, key, pattern=pattern, segments=segments)
 

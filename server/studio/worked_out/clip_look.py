@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from lattice.base.percussion import note_name
 from lattice.base.values import LaneKind
-from lattice.clip.document import Clip, ClipLane
+from lattice.clip.document import Clip, ClipLane, ClipMark
 from lattice.features.sound import FIRST_KIT, FIRST_VOICE, instrument
 
 from studio.worked_out.look import ShownScale, ShownSound, scale_of
@@ -25,7 +25,8 @@ class ClipRow:
 @dataclass(slots=True)
 class ClipView:
     """A clip. notes: [start, length, pitch, velocity, lane's place], in the order of time, each
-    known by its place; changes: [time, controller, value, lane's place]; in beats."""
+    known by its place; changes: [time, controller, value, lane's place]; in beats. marks: markers,
+    and other tempos and metres than it begins with."""
 
     name: str
     tempo: float
@@ -36,6 +37,7 @@ class ClipView:
     lanes: list[ClipRow]
     notes: list[tuple[float, float, int, int, int]]
     changes: list[tuple[float, int | str, int, int]]
+    marks: list[ClipMark]
 
 
 def look_at_clip(clip: Clip) -> ClipView:
@@ -52,7 +54,7 @@ def look_at_clip(clip: Clip) -> ClipView:
         [(note.start, note.length, note.pitch, note.velocity, places[note.lane])
          for note in clip.notes],
         [(change.time, change.number, change.value, places[change.lane])
-         for change in clip.changes])
+         for change in clip.changes], list(clip.marks))
 
 
 def _sound(lane: ClipLane) -> ShownSound:

@@ -11,6 +11,8 @@ from lattice.time.grain import timeline
 MOST_WORK = 40_000
 """For one request; well under a second."""
 MOST_FOR_A_CLIP = 2 * MOST_WORK
+MOST_FOR_AN_ORDER = 8 * MOST_WORK
+"""A whole order is worked out only when it is kept."""
 MOST_BEATS = 2048
 LATEST_BEAT = 2**31
 

@@ -74,7 +74,7 @@ async function take(entry: Entry, event?: Event): Promise<void> {
   // A hand with a pointer gives the keys back to the lattice.
   const pointer = event instanceof MouseEvent && event.detail > 0
   if (pointer && (hasFocus() || document.activeElement === opener.value)) (document.activeElement as HTMLElement).blur()
-  else if (hasFocus()) opener.value?.focus()
+  else if (hasFocus() || document.activeElement === document.body) opener.value?.focus()
 }
 function takeFound(): void {
   const [only, ...more] = shown()

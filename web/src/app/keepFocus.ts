@@ -1,6 +1,7 @@
 /**
  * Focus that would fall to nowhere, because what had it is gone or can no longer be used, goes to what
- * stands in its place now: the control at the same place of the same region, or the last one there.
+ * stands in its place now: the control at the same place of the same region, or the last one there; where the region is
+ * empty, the first of the page's main part.
  */
 const FOCUSABLE = 'button:not(:disabled), a[href], input:not(:disabled), [tabindex]:not([tabindex="-1"])'
 const REGIONS = 'section, aside, nav, main, header, [role=group], [role=tablist]'
@@ -36,6 +37,9 @@ function rescue(): void {
     const next = controls[Math.min(Math.max(0, index), controls.length - 1)]
     if (next) return next.focus()
   }
+  // Nothing is left there: to the first control of what the page is about.
+  const main = document.querySelector<HTMLElement>('main')
+  if (main) within(main)[0]?.focus()
 }
 
 export function keepFocus(): void {
@@ -43,8 +47,9 @@ export function keepFocus(): void {
   // What gave the focus up while it was there and in use was meant to.
   document.addEventListener('focusout', (event) => {
     const element = event.target as HTMLElement
+    const place = last // on a busy machine it may have the focus again before this runs
     setTimeout(() => {
-      if (last?.element === element && element.isConnected && !element.matches(':disabled')) last = null
+      if (place && last === place && place.element === element && element.isConnected && !element.matches(':disabled')) last = null
     })
   })
   // A hand with a pointer puts the focus where it wants it.

@@ -16,12 +16,14 @@ export function useReturnFocus(open: Ref<boolean>): void {
       return
     }
     const back = from
+    // A dialog that is still leaving pulls the focus back into itself, on a busy machine for a while.
     const look = (tries: number) => {
       const active = document.activeElement
       const lost = active === document.body || !!active?.closest('[role=dialog]')
-      if (back instanceof HTMLElement && back.isConnected && lost) back.focus()
-      if (tries && lost) setTimeout(() => look(tries - 1), 60)
+      if (open.value || !lost) return
+      if (back instanceof HTMLElement && back.isConnected) back.focus()
+      if (tries) setTimeout(() => look(tries - 1), 60)
     }
-    void nextTick(() => look(5))
+    void nextTick(() => look(40))
   })
 }

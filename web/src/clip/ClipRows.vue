@@ -9,6 +9,7 @@ import { noteName } from '@/melody/noteName'
 import { labelledBars } from '@/pattern/cells'
 import { useSession } from '@/session/session'
 import { drawClip } from './draw'
+import { sectionsOf } from '@/sound/pace'
 import { useClip } from './clip'
 import { useRound } from './round'
 import { notesCalled } from './told'
@@ -91,13 +92,21 @@ const ruler = useTemplateRef<HTMLElement>('ruler')
 const labels = computed(() => {
   const { view } = clip
   if (!view) return []
-  const bar = view.bar_beats
-  const every = labelledBars(props.span / bar) * (props.span / bar > 24 ? 2 : 1)
-  const first = Math.ceil(props.start / bar / every - 1e-6) * every
-  const found = []
-  for (let i = first; i * bar < props.start + props.span - 1e-6; i += every) found.push({ text: String(i + 1), left: xOf(i * bar, frame.value) })
-  return found
+  return sectionsOf(view).flatMap(({ start, end, bar, barBeats }) => {
+    const every = labelledBars(props.span / barBeats) * (props.span / barBeats > 24 ? 2 : 1)
+    const last = Math.min(end, props.start + props.span) - 1e-6
+    const found = []
+    for (let i = Math.max(0, Math.ceil((props.start - start) / barBeats / every - 1e-6)) * every; start + i * barBeats < last; i += every) {
+      found.push({ text: String(bar + i), left: xOf(start + i * barBeats, frame.value) })
+    }
+    return found
+  })
 })
+/** Markers, and what tempo and metre become, at their places. */
+const marks = computed(() => (clip.view?.marks ?? []).filter(({ time }) => time >= props.start - 1e-6 && time < props.start + props.span).map((mark) => ({
+  left: xOf(mark.time, frame.value),
+  text: [mark.name, mark.tempo == null ? '' : `${Number(mark.tempo.toFixed(2))} bpm`, mark.meter?.join('/')].filter(Boolean).join(' · '),
+})).filter(({ text }) => text))
 let from: number | null = null
 function beatUnder(event: PointerEvent | WheelEvent): number {
   const box = ruler.value?.getBoundingClientRect()
@@ -144,6 +153,7 @@ useRafFn(() => {
     >
       <span v-if="bracket" class="bracket" :style="bracket" />
       <b v-for="label in labels" :key="label.text" :style="{ left: `${label.left}px` }">{{ label.text }}</b>
+      <i v-for="(mark, place) in marks" :key="place" class="marker" :style="{ left: `${mark.left + 24}px` }" :title="mark.text">{{ mark.text }}</i>
     </div>
     <div ref="scroll" class="scroll clip-rows" tabindex="0" role="group" aria-roledescription="clip" :aria-label="toldWords" @scroll="above = scroll?.scrollTop ?? 0">
       <div class="all" :style="{ height: `${tall}px` }">
@@ -169,6 +179,7 @@ useRafFn(() => {
 .box { position: relative; display: flex; flex-direction: column; min-height: 0; }
 .ruler { position: relative; height: 20px; flex: none; font-size: 12px; cursor: col-resize; touch-action: none; user-select: none; }
 .ruler b { position: absolute; padding-left: 2px; font-variant-numeric: tabular-nums; }
+.marker { position: absolute; top: 2px; font: 500 11px 'Figtree Variable', sans-serif; color: var(--quiet); white-space: nowrap; max-width: 180px; overflow: hidden; text-overflow: ellipsis; pointer-events: none; }
 .bracket { position: absolute; top: 0; bottom: 1px; background: color-mix(in srgb, var(--lamp) 60%, transparent); border-left: 2px solid var(--ink); border-right: 2px solid var(--ink); border-radius: 3px; }
 .scroll { flex: 1; min-height: 0; overflow-y: auto; overflow-x: hidden; scrollbar-width: thin; }
 .all { position: relative; min-height: 100%; }

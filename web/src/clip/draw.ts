@@ -3,6 +3,7 @@ import type { ClipView } from '@/api/client'
 import { jewel, type Ground, type ThemeName } from '@/app/colours'
 import { diamond, wedge } from '@/app/marks'
 import { drawRungs } from '@/melody/rungs'
+import { sectionsOf, type Section } from '@/sound/pace'
 import { firstFrom, longestOf, standing, xOf, yOf, type Frame, type Row } from './rows'
 
 export interface Picture {
@@ -57,10 +58,17 @@ export function drawClip(context: CanvasRenderingContext2D, picture: Picture): v
   context.restore()
 }
 
-function drawBeats(context: CanvasRenderingContext2D, { view, frame, ground, step }: Picture, rows: readonly Row[]): void {
+function drawBeats(context: CanvasRenderingContext2D, picture: Picture, rows: readonly Row[]): void {
+  for (const section of sectionsOf(picture.view)) {
+    if (section.end > picture.frame.start && section.start < picture.frame.start + picture.frame.span) drawSection(context, picture, rows, section)
+  }
+}
+
+/** The lines of steps, beats and bars in a stretch of one metre. */
+function drawSection(context: CanvasRenderingContext2D, { frame, ground, step }: Picture, rows: readonly Row[], { start, end, barBeats, meter }: Section): void {
   const pixels = frame.width / frame.span
-  const paces: [number, string][] = [[view.bar_beats, ground.line]]
-  const beat = 4 / view.meter[1]
+  const paces: [number, string][] = [[barBeats, ground.line]]
+  const beat = 4 / meter[1]
   if (beat * pixels > LEAST_APART) paces.unshift([beat, ground.beat])
   if (step * pixels > LEAST_APART * 1.6) paces.unshift([step, ground.beat])
   context.lineWidth = 1
@@ -68,9 +76,10 @@ function drawBeats(context: CanvasRenderingContext2D, { view, frame, ground, ste
     context.strokeStyle = colour
     context.globalAlpha = pace === step ? 0.6 : 1
     const every = Math.max(1, Math.ceil(LEAST_APART / (pace * pixels)))
+    const last = Math.min(end, frame.start + frame.span)
     context.beginPath()
-    for (let i = Math.ceil(frame.start / pace / every - 1e-9) * every; i * pace <= frame.start + frame.span; i += every) {
-      const x = Math.round(xOf(i * pace, frame)) + 0.5
+    for (let i = Math.max(0, Math.ceil((frame.start - start) / pace / every - 1e-9)) * every; start + i * pace <= last + 1e-9; i += every) {
+      const x = Math.round(xOf(start + i * pace, frame)) + 0.5
       for (const { top, height } of rows) {
         context.moveTo(x, top)
         context.lineTo(x, top + height)

@@ -4,7 +4,9 @@ import { computed, ref, watch } from 'vue'
 import { announce } from '@/app/announce'
 import { forgetStruck, hush, LEAD_IN, now, onTick, prepare, soundsWith } from '@/sound/output'
 import { useClip } from './clip'
+import { paceAt } from '@/sound/pace'
 import { drumsOf, strikeStretch } from '@/sound/strikes'
+import { TimeMap } from '@/sound/timeMap'
 
 /** Notes are scheduled so many seconds before they sound. */
 const AHEAD = 0.3
@@ -15,15 +17,17 @@ export const useRound = defineStore('round', () => {
   /** The beat of the clip that sounds, as of the last tick. */
   const beat = ref(0)
   const stretch = computed<[number, number]>(() => clip.round ?? [0, clip.view?.beats ?? 1])
-  let begun = { time: 0, beat: 0 } // when the place `beat` of the stretch sounds
-  let until = 0 // beats since then that are scheduled
+  /** From the audio clock to beats since play was pressed, and with what is added to them to the clip's own. */
+  let map = new TimeMap({ time: 0, beat: 0, tempo: 120, shift: 0 })
+  let until = 0 // beats since play was pressed that are scheduled
 
   async function play(): Promise<void> {
     const { view } = clip
     if (!view || playing.value) return
     await soundsWith(drumsOf(view))
     forgetStruck()
-    begun = { time: now() + LEAD_IN, beat: stretch.value[0] }
+    const [from] = stretch.value
+    map = new TimeMap({ time: now() + LEAD_IN, beat: 0, tempo: paceAt(view, from).tempo, shift: from })
     until = 0
     playing.value = true
     announce('Playing')
@@ -37,36 +41,32 @@ export const useRound = defineStore('round', () => {
   }
   const toggle = () => (playing.value ? stop() : void play())
 
-  /** The place in the clip after so many beats of playing, round and round in a stretch. */
-  function placeAt(beats: number, [from, to] = stretch.value): number {
-    const long = to - from
-    return from + ((((begun.beat - from + beats) % long) + long) % long)
-  }
-  const elapsed = () => ((now() - begun.time) * (clip.view?.tempo ?? 120)) / 60
   /** The beat of the clip that sounds at this very moment. */
-  const beatNow = () => placeAt(Math.max(0, elapsed()))
+  function beatNow(): number {
+    const time = now()
+    const { shift } = map.now(time)
+    return Math.max(0, map.beatAt(time)) + shift
+  }
 
   function tick(): void {
     const { view } = clip
     if (!playing.value || !view) return
-    const horizon = elapsed() + (AHEAD * view.tempo) / 60
+    const horizon = map.beatAt(now() + AHEAD)
     beat.value = beatNow()
     while (until < horizon - 1e-9) {
-      const place = placeAt(until)
-      const long = Math.min(horizon - until, stretch.value[1] - place)
-      strikeStretch(view, place, place + long, begun.time + (until * 60) / view.tempo, until)
+      const [from, to] = stretch.value
+      // At the end, and where the brackets were moved away, it goes on from their start.
+      let place = until + map.last.shift
+      if (place >= to - 1e-6 || place < from - 1e-6) map.turn(until, { shift: (place = from) - until })
+      const pace = paceAt(view, place)
+      if (pace.tempo !== map.last.tempo) map.turn(until, { tempo: pace.tempo })
+      const long = Math.min(horizon - until, to - place, Math.max(pace.until - place, 1e-6))
+      strikeStretch(view, place, place + long, map.timeOf(until), until, undefined, pace.tempo)
       until += Math.max(long, 1e-6)
     }
   }
   onTick(tick)
   watch(() => clip.id, stop)
   watch(() => clip.view, (view) => view && playing.value && prepare(drumsOf(view)))
-  // Other brackets: it goes on from where it is, or from their start.
-  watch(stretch, ([from, to], before) => {
-    if (!playing.value || (from === before[0] && to === before[1])) return
-    const at = placeAt(Math.max(0, elapsed()), before)
-    begun = { time: now(), beat: at >= from && at < to ? at : from }
-    until = (AHEAD * (clip.view?.tempo ?? 120)) / 60
-  })
   return { playing, beat, beatNow, play, stop, toggle }
 })

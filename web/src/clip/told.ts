@@ -1,6 +1,7 @@
 /** Notes and places of a clip in words. */
 import type { ClipView } from '@/api/client'
 import { namesOf } from '@/melody/noteName'
+import { sectionAt } from '@/sound/pace'
 
 /** What notes of a lane are called: drums by their names, others with their degrees. */
 export function notesCalled({ lanes, scale }: ClipView, row: number, pitches: number[], drums: Record<string, string>): string {
@@ -9,7 +10,8 @@ export function notesCalled({ lanes, scale }: ClipView, row: number, pitches: nu
 }
 
 /** A place as bar and beat, counted from 1. */
-export function barAndBeat({ bar_beats: bar, meter }: Pick<ClipView, 'bar_beats' | 'meter'>, at: number): { bar: number; beat: number } {
-  const bars = Math.floor(at / bar + 1e-9)
-  return { bar: bars + 1, beat: Math.floor(((at - bars * bar) * meter[1]) / 4 + 1e-9) + 1 }
+export function barAndBeat(view: ClipView, at: number): { bar: number; beat: number } {
+  const { start, bar, barBeats, meter } = sectionAt(view, at) ?? { start: 0, bar: 1, barBeats: view.bar_beats, meter: view.meter }
+  const bars = Math.floor((at - start) / barBeats + 1e-9)
+  return { bar: bar + bars, beat: Math.floor(((at - start - bars * barBeats) * meter[1]) / 4 + 1e-9) + 1 }
 }

@@ -155,7 +155,8 @@ export interface paths {
         put?: never;
         /**
          * Duplicate Piece
-         * @description A copy of a piece: its patterns as they stand, without their past and without clips.
+         * @description A copy of a piece: its patterns and their order as they stand, without their past and
+         *     without clips.
          */
         post: operations["studio_api_pieces_duplicate_piece"];
         delete?: never;
@@ -242,6 +243,46 @@ export interface paths {
          * @description Bring a deleted pattern back.
          */
         post: operations["studio_api_pieces_restore_pattern"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Save Pieces
+         * @description Pieces with everything in them as one file.
+         */
+        get: operations["studio_api_piece_files_save_pieces"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/piece-files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Pieces
+         * @description Make the pieces that a file (the body) holds.
+         */
+        post: operations["studio_api_piece_files_bring_pieces"];
         delete?: never;
         options?: never;
         head?: never;
@@ -388,6 +429,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/patterns/{pattern_id}/lanes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Copy Lanes
+         * @description Lanes of a pattern as it stands, by their ids with commas between, as documents to be pasted
+         *     elsewhere.
+         */
+        get: operations["studio_api_patterns_copy_lanes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/patterns/{pattern_id}/chances": {
         parameters: {
             query?: never;
@@ -402,6 +464,126 @@ export interface paths {
         get: operations["studio_api_patterns_earlier_chances"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{piece_id}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Order
+         * @description The order as it stands.
+         */
+        get: operations["studio_api_order_read_order"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{piece_id}/order/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look
+         * @description A view of the order with edits tried out; nothing is stored.
+         */
+        post: operations["studio_api_order_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{piece_id}/order/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Edit
+         * @description Store edits as one state; 409 with the newer one if the order has moved on.
+         */
+        post: operations["studio_api_order_edit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{piece_id}/order/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo
+         * @description Go back one state.
+         */
+        post: operations["studio_api_order_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{piece_id}/order/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo
+         * @description Go forward one state.
+         */
+        post: operations["studio_api_order_redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{piece_id}/order/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep
+         * @description Make one clip of the whole order, with a marker a block.
+         */
+        post: operations["studio_api_order_keep"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1086,6 +1268,28 @@ export interface components {
             copy_of?: number | null;
         };
         /**
+         * SeveralPieces
+         * @description Which pieces, by their numbers with commas between; all, where none is named.
+         */
+        SeveralPieces: {
+            /**
+             * Pieces
+             * @default
+             */
+            pieces?: string;
+        };
+        /**
+         * ArriveIn
+         * @description `key` makes sending a file twice harmless.
+         */
+        ArriveIn: {
+            /**
+             * Key
+             * Format: uuid
+             */
+            key: string;
+        };
+        /**
          * Chosen
          * @description What is shown of the chosen lane only; `pins` says how many steps a hand has set, `arpeggio`
          *     is its document, to be saved and called up.
@@ -1569,6 +1773,35 @@ export interface components {
              * @enum {string}
              */
             tool: "accent";
+        };
+        /**
+         * Adapt
+         * @description Move the pitched lanes by degrees of their keys, then by semitones, beside what they say
+         *     themselves; give the pattern another key; silence the lanes named in `without`, as far as the
+         *     pattern has them. Nothing else changes: hits, chances and drums stay.
+         */
+        Adapt: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "adapt";
+            /**
+             * Degrees
+             * @default 0
+             */
+            degrees?: number;
+            /**
+             * Semitones
+             * @default 0
+             */
+            semitones?: number;
+            key?: components["schemas"]["Key"] | null;
+            /**
+             * Without
+             * @default []
+             */
+            without?: string[];
         };
         /**
          * AddClause
@@ -2302,7 +2535,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["PasteLanes"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"] | components["schemas"]["Adapt"])[];
         };
         /**
          * Move
@@ -2387,6 +2620,24 @@ export interface components {
              * @default 0
              */
             lift?: number;
+        };
+        /**
+         * PasteLanes
+         * @description Put copies of lanes after a lane, or at the end. One that follows another, or is cut short by
+         *     it, does so by the copy of that lane, or else by the lane here that has its id; one that
+         *     follows a lane that is neither is refused. A lane keeps its id, and so its draws, where no lane
+         *     here has it.
+         */
+        PasteLanes: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "paste_lanes";
+            /** Lanes */
+            lanes: components["schemas"]["Lane"][];
+            /** After */
+            after?: string | null;
         };
         /**
          * PlayIn
@@ -3227,7 +3478,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["PasteLanes"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"] | components["schemas"]["Adapt"])[];
             /** Key */
             key?: string | null;
         };
@@ -3271,7 +3522,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["PasteLanes"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"] | components["schemas"]["Adapt"])[];
             /** Lane */
             lane: string;
             /** At */
@@ -3286,6 +3537,285 @@ export interface components {
             pattern: number[];
             /** Lane */
             lane: number[];
+        };
+        /**
+         * OrderState
+         * @description An order as it stands: its newest state (0: there is none yet) and its past, the revision
+         *     that each pattern of the piece stands at, and a view of it.
+         */
+        OrderState: {
+            /** Revision */
+            revision: number;
+            history: components["schemas"]["HistoryOut"];
+            /** Heads */
+            heads: {
+                [key: string]: number;
+            };
+            view: components["schemas"]["OrderView"];
+        };
+        /**
+         * OrderView
+         * @description An order. between: the first and last block that go round; chosen: the block whose sentence
+         *     is told.
+         */
+        OrderView: {
+            /** Blocks */
+            blocks: components["schemas"]["ShownBlock"][];
+            /** Beats */
+            beats: number;
+            /** Bars */
+            bars: number;
+            /** Seconds */
+            seconds: number;
+            /** Between */
+            between: [
+                number,
+                number
+            ] | null;
+            /** Chosen */
+            chosen: number | null;
+            sentence: components["schemas"]["Sentence"] | null;
+        };
+        /**
+         * ShownBlock
+         * @description A block in its place. at, beats: on the order's time line; bar: the bar that it begins in,
+         *     from 1; each: how long one pass, bar or step of it lasts there; start, end: what it plays, in
+         *     its pattern's own beats; edits: what it changes of the pattern's recipe; pictured: the share of
+         *     it that the picture shows; problem: why it cannot be played.
+         */
+        ShownBlock: {
+            /** Pattern */
+            pattern: number;
+            /** Name */
+            name: string;
+            /** Summary */
+            summary: string;
+            /** Count */
+            count: number;
+            /** At */
+            at: number;
+            /** Beats */
+            beats: number;
+            /** Bar */
+            bar: number;
+            /** Each */
+            each: number;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Speed */
+            speed: string;
+            /** Tempo */
+            tempo: number;
+            /** Bar Beats */
+            bar_beats: number;
+            /** Frame Beats */
+            frame_beats: number;
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            }[];
+            thumb: components["schemas"]["Thumb"] | null;
+            /** Pictured */
+            pictured: number;
+            /** Problem */
+            problem: string | null;
+        };
+        /**
+         * AddBlock
+         * @description Put a block that plays a pattern once before the one at a place, or at the end.
+         */
+        AddBlock: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add_block";
+            /** Pattern */
+            pattern: number;
+            /** At */
+            at?: number | null;
+        };
+        /**
+         * AddToBlock
+         * @description Put a clause of a block's sentence into use.
+         */
+        AddToBlock: {
+            /** Block */
+            block: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add_to_block";
+            /** Clause */
+            clause: string;
+        };
+        /**
+         * DuplicateBlock
+         * @description Put the same block once more after it.
+         */
+        DuplicateBlock: {
+            /** Block */
+            block: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "duplicate_block";
+        };
+        /**
+         * MoveBlock
+         * @description Move a block to another place; the brackets stay at their places.
+         */
+        MoveBlock: {
+            /** Block */
+            block: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "move_block";
+            /** To */
+            to: number;
+        };
+        /**
+         * OrderLookIn
+         * @description Edits that are tried out on the order as it stands, and the block whose sentence is
+         *     wanted.
+         */
+        OrderLookIn: {
+            /**
+             * Edits
+             * @default []
+             */
+            edits?: (components["schemas"]["AddBlock"] | components["schemas"]["SayBlock"] | components["schemas"]["AddToBlock"] | components["schemas"]["TakeFromBlock"] | components["schemas"]["SetLength"] | components["schemas"]["RemoveBlock"] | components["schemas"]["DuplicateBlock"] | components["schemas"]["MoveBlock"] | components["schemas"]["SetBetween"])[];
+            /** Chosen */
+            chosen?: number | null;
+        };
+        /**
+         * RemoveBlock
+         * @description Take a block out; brackets stay around the others that they held.
+         */
+        RemoveBlock: {
+            /** Block */
+            block: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove_block";
+        };
+        /**
+         * SayBlock
+         * @description Change one word of a block's sentence.
+         */
+        SayBlock: {
+            /** Block */
+            block: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "say_block";
+            /** Slot */
+            slot: string;
+            /** Value */
+            value: unknown;
+        };
+        /**
+         * SetBetween
+         * @description Let the blocks from one to another go round, or, with null, the order go on to its end.
+         */
+        SetBetween: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "between";
+            /** Blocks */
+            blocks: [
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * SetLength
+         * @description Let a block play so many passes, bars or steps, whichever it counts in.
+         */
+        SetLength: {
+            /** Block */
+            block: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "set_length";
+            /** Count */
+            count: number;
+        };
+        /**
+         * TakeFromBlock
+         * @description Take a clause of a block's sentence away.
+         */
+        TakeFromBlock: {
+            /** Block */
+            block: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "take_from_block";
+            /** Clause */
+            clause: string;
+        };
+        /**
+         * OrderStale
+         * @description The order was changed elsewhere: what was tried, and the newer state.
+         */
+        OrderStale: {
+            /** Detail */
+            detail: string;
+            /** Tried */
+            tried: string;
+            state: components["schemas"]["OrderState"];
+        };
+        /**
+         * OrderEditIn
+         * @description Edits to store on a state; `key` makes sending them twice harmless.
+         */
+        OrderEditIn: {
+            /** Revision */
+            revision: number;
+            /** Chosen */
+            chosen?: number | null;
+            /** Key */
+            key?: string | null;
+            /** Edits */
+            edits: (components["schemas"]["AddBlock"] | components["schemas"]["SayBlock"] | components["schemas"]["AddToBlock"] | components["schemas"]["TakeFromBlock"] | components["schemas"]["SetLength"] | components["schemas"]["RemoveBlock"] | components["schemas"]["DuplicateBlock"] | components["schemas"]["MoveBlock"] | components["schemas"]["SetBetween"])[];
+        };
+        /**
+         * OrderStepIn
+         * @description A state to go back or forward from, and the block whose sentence is wanted.
+         */
+        OrderStepIn: {
+            /** Revision */
+            revision: number;
+            /** Chosen */
+            chosen?: number | null;
+            /** Key */
+            key?: string | null;
+        };
+        /**
+         * OrderKeepIn
+         * @description What the clip of the whole order is to be called.
+         */
+        OrderKeepIn: {
+            /** Name */
+            name: string;
+            /** Key */
+            key?: string | null;
         };
         /**
          * TrailOut
@@ -3324,7 +3854,7 @@ export interface components {
         /**
          * HeardSegment
          * @description From `at` on the listener's time line: beats [start, end) of a revision with `edits` that
-         *     were only previewed.
+         *     were only previewed, `speed` of them in a beat of the listener's.
          */
         HeardSegment: {
             /** Revision */
@@ -3333,13 +3863,18 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["PasteLanes"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"] | components["schemas"]["Adapt"])[];
             /** At */
             at: number;
             /** Start */
             start: number;
             /** End */
             end: number;
+            /**
+             * Speed
+             * @default 1
+             */
+            speed?: string;
         };
         /**
          * ClipChange
@@ -3356,6 +3891,28 @@ export interface components {
             channel: number;
             /** Lane */
             lane: string;
+        };
+        /**
+         * ClipMark
+         * @description A place in a clip, in beats from its start: a marker, where it has a name; and from it on
+         *     another tempo, metre or key, as far as one is named.
+         */
+        ClipMark: {
+            /** Time */
+            time: number;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /** Tempo */
+            tempo?: number | null;
+            /** Meter */
+            meter?: [
+                number,
+                number
+            ] | null;
+            key?: components["schemas"]["Key"] | null;
         };
         /**
          * ClipNote
@@ -3377,13 +3934,15 @@ export interface components {
         };
         /**
          * HeardOut
-         * @description A pass of the Trail, to be heard again note for note.
+         * @description A pass of the Trail, to be heard again note for note; marks: where its tempo changed.
          */
         HeardOut: {
             /** Beats */
             beats: number;
             /** Tempo */
             tempo: number;
+            /** Marks */
+            marks: components["schemas"]["ClipMark"][];
             /** Notes */
             notes: components["schemas"]["ClipNote"][];
             /** Changes */
@@ -3391,8 +3950,9 @@ export interface components {
         };
         /**
          * KeepIn
-         * @description What to keep: passes of the Trail, or so many `bars` of them from `first_bar` on; without
-         *     passes, so many bars of a revision from beat `start` on. `key` makes keeping twice harmless.
+         * @description What to keep: passes of the Trail, of this pattern and of others of its piece, or so many
+         *     `bars` of them from `first_bar` on; without passes, so many bars of a revision from beat
+         *     `start` on. `key` makes keeping twice harmless.
          */
         KeepIn: {
             /**
@@ -3527,7 +4087,8 @@ export interface components {
         /**
          * ClipView
          * @description A clip. notes: [start, length, pitch, velocity, lane's place], in the order of time, each
-         *     known by its place; changes: [time, controller, value, lane's place]; in beats.
+         *     known by its place; changes: [time, controller, value, lane's place]; in beats. marks: markers,
+         *     and other tempos and metres than it begins with.
          */
         ClipView: {
             /** Name */
@@ -3561,6 +4122,8 @@ export interface components {
                 number,
                 number
             ][];
+            /** Marks */
+            marks: components["schemas"]["ClipMark"][];
         };
         /**
          * ToolOut
@@ -4221,7 +4784,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["PasteLanes"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"] | components["schemas"]["Adapt"])[];
             /** Lane */
             lane: string;
             /** Name */
@@ -4751,6 +5314,52 @@ export interface operations {
             };
         };
     };
+    studio_api_piece_files_save_pieces: {
+        parameters: {
+            query?: {
+                pieces?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    studio_api_piece_files_bring_pieces: {
+        parameters: {
+            query: {
+                key: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceOut"][];
+                };
+            };
+        };
+    };
     studio_api_patterns_read_state: {
         parameters: {
             query?: never;
@@ -4969,6 +5578,32 @@ export interface operations {
             };
         };
     };
+    studio_api_patterns_copy_lanes: {
+        parameters: {
+            query?: {
+                lanes?: string;
+            };
+            header?: never;
+            path: {
+                pattern_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    }[];
+                };
+            };
+        };
+    };
     studio_api_patterns_earlier_chances: {
         parameters: {
             query?: {
@@ -4989,6 +5624,187 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChancesOut"];
+                };
+            };
+        };
+    };
+    studio_api_order_read_order: {
+        parameters: {
+            query?: {
+                chosen?: number | null;
+            };
+            header?: never;
+            path: {
+                piece_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderState"];
+                };
+            };
+        };
+    };
+    studio_api_order_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                piece_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderLookIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderView"];
+                };
+            };
+        };
+    };
+    studio_api_order_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                piece_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderEditIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderState"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderStale"];
+                };
+            };
+        };
+    };
+    studio_api_order_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                piece_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderStepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderState"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderStale"];
+                };
+            };
+        };
+    };
+    studio_api_order_redo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                piece_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderStepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderState"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderStale"];
+                };
+            };
+        };
+    };
+    studio_api_order_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                piece_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderKeepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipOut"];
                 };
             };
         };

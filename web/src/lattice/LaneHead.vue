@@ -15,6 +15,7 @@ import AskName from '@/app/AskName.vue'
 import DrumMenu from '@/drum/DrumMenu.vue'
 import { ACCEPTED } from '@/drum/recordings'
 import { useDropSound } from '@/drum/useDropSound'
+import { useCopiedLanes } from './useCopiedLanes'
 import { useTaller } from './useRows'
 
 const props = defineProps<{ lane: Lane; index: number; count: number }>()
@@ -49,6 +50,7 @@ function drop(event: DragEvent): void {
 /** What a lane can be turned into. */
 const TURNED = { drum: 'Make it a drum lane', pitched: 'Make it a melody', control: 'Make it a controller' }
 const { isTaller, toggle } = useTaller()
+const { copiedLanes, copiedText, copyLanes, pasteLanes } = useCopiedLanes()
 const channel = ref(false)
 function setChannel(typed: string): void {
   const number = Number(typed)
@@ -75,6 +77,8 @@ const entries = computed<Entry[]>(() => [
     title, about: 'nothing it says is lost', run: () => changeAll((each) => ({ do: 'kind', lane: each, kind: kind as Lane['kind'] })),
   })),
   { title: 'Duplicate', run: () => change({ do: 'duplicate_lane', lane: props.lane.id }) },
+  { title: pattern.alongside(props.lane.id).length ? 'Copy these lanes' : 'Copy the lane', about: 'to paste it in this pattern or another', run: () => void copyLanes([props.lane.id, ...pattern.alongside(props.lane.id)]) },
+  ...(copiedLanes.value.length ? [{ title: `Paste ${copiedText.value} below`, run: () => pasteLanes(props.lane.id) }] : []),
   { title: 'Reroll this lane', about: 'new chances, same recipe', run: () => changeAll((each) => ({ do: 'reroll', lane: each })) },
   { title: 'Steps by hand off', about: 'leave all steps to the rule', disabled: !props.lane.drawn.pins.length, run: () => changeAll((each) => ({ do: 'unpin', lane: each })) },
   { title: 'Move up', apart: true, disabled: props.index === 0, run: () => change({ do: 'move_lane', lane: props.lane.id, to: props.index - 1 }) },

@@ -17,6 +17,7 @@ import LaneRow from './LaneRow.vue'
 import PlayHead from './PlayHead.vue'
 import ChordStrip from '@/chords/ChordStrip.vue'
 import LibraryDrawer from '@/library/LibraryDrawer.vue'
+import { useCopiedLanes } from './useCopiedLanes'
 import { useRows } from './useRows'
 import TimeRuler from './TimeRuler.vue'
 
@@ -74,6 +75,7 @@ const before = computed(() => {
   return piece.patterns[at > 0 ? at - 1 : 1] ?? null
 })
 watch(showing, (words) => announce(words))
+const { copiedLanes, copiedText, pasteLanes } = useCopiedLanes()
 const KINDS = { pitched: 'melody', control: 'controller' } as const
 function addLane(note: number): void {
   void pattern.commit([{ do: 'add_lane', note }])
@@ -116,6 +118,7 @@ function addLane(note: number): void {
         :variant="view.lanes.length ? 'text' : 'outlined'" @click="pattern.commit([{ do: 'add_lane', kind, after: null, name: null, note: null, follow: null }])"
       >+ {{ title }}</v-btn>
       <v-btn class="add" :size="view.lanes.length ? 'small' : 'default'" :variant="view.lanes.length ? 'text' : 'outlined'" @click="library = true">starting recipes …</v-btn>
+      <v-btn v-if="copiedLanes.length" class="add" :size="view.lanes.length ? 'small' : 'default'" :variant="view.lanes.length ? 'text' : 'outlined'" @click="pasteLanes(null)">paste {{ copiedText }}</v-btn>
       <span v-if="view.lanes.length === 0" class="starts">
         <v-btn
           v-for="(title, name) in session.starts" :key="name" variant="outlined"

@@ -1,6 +1,7 @@
 /** What comes in by MIDI: keys, the sustain pedal, controllers that words are tied to, and a clock to follow. */
 import { onScopeDispose } from 'vue'
 import { useKeys } from '@/keys/useKeys'
+import { useOrder } from '@/order/order'
 import { usePattern } from '@/pattern/pattern'
 import { onReceived, settings } from '@/ports/access'
 import { CLOCK, CONTINUE, CONTROL, NOTE_OFF, NOTE_ON, POSITION, START, STOP } from '@/ports/messages'
@@ -16,6 +17,7 @@ export function useMidiIn(): void {
   const keys = useKeys()
   const player = usePlayer()
   const pattern = usePattern()
+  const order = useOrder()
   const { turned } = useTies()
   const clock = new ClockIn()
 
@@ -41,6 +43,7 @@ export function useMidiIn(): void {
       return
     }
     const [kind, channel] = [status & 0xf0, (status & 15) + 1]
+    if (order.shown && (kind === NOTE_ON || kind === NOTE_OFF)) return // notes go to patterns there
     if (kind === NOTE_ON && b > 0) {
       if (!turned({ kind: 'key', channel, number: a }, b)) keys.press(a, b)
     } else if (kind === NOTE_ON || kind === NOTE_OFF) keys.release(a)

@@ -29,6 +29,8 @@ import { useShortcuts } from './shortcuts'
 import { useWhy } from '@/lattice/useWhy'
 import { usePlayer } from '@/sound/player'
 import { letGo } from '@/pattern/hand'
+import OrderView from '@/order/OrderView.vue'
+import { useOrder } from '@/order/order'
 import { useNotices } from '@/app/notices'
 import ArrivingDialog from '@/arriving/ArrivingDialog.vue'
 import { isMidi, useArriving } from '@/arriving/arriving'
@@ -46,6 +48,7 @@ const trail = useTrail()
 const player = usePlayer()
 const notices = useNotices()
 const clip = useClip()
+const order = useOrder()
 const shelf = useShelf()
 const drawn = ref<{ kind: 'clips'; id: number; name: string } | null>(null)
 const drawing = ref(false)
@@ -115,6 +118,15 @@ watch(() => route.query.clip, async (wanted) => {
   player.stop()
   if (!(await notices.attempt(() => clip.open(Number(wanted))))) closeClip()
 }, { immediate: true })
+/** So is the order of patterns. */
+watch(() => [route.query.order, piece.id] as const, async ([wanted, id]) => {
+  if (wanted === undefined || !id) return order.leave()
+  player.stop()
+  if (!(await notices.attempt(() => order.open(id)))) closeClip()
+}, { immediate: true })
+function editInOrder(id: number): void {
+  void router.push({ name: 'piece', params: { piece: piece.id, pattern: id } })
+}
 // A pattern that was deleted elsewhere is not there to be played or turned any more.
 watch(() => pattern.gone, async (gone) => {
   if (!gone) return
@@ -126,6 +138,7 @@ onBeforeUnmount(() => {
   letGo()
   player.stop()
   clip.close()
+  order.forget()
   piece.id = 0
 })
 
@@ -149,6 +162,7 @@ window.onbeforeunload = () => {
             <v-btn :href="fileAddress(clip.id)" download size="small" :prepend-icon="mdiDownload" class="file">MIDI file</v-btn>
           </template>
         </ClipView>
+        <OrderView v-else-if="order.shown" @edit="editInOrder" @close="closeClip" />
         <template v-else>
         <LatticeView :view="pattern.view" class="grow" />
         <section class="recipe pane" aria-label="Recipe" :style="{ '--lane': laneColour }">

@@ -4,13 +4,19 @@ import { computed } from 'vue'
 import { useReturnFocus } from '@/app/useReturnFocus'
 import { useClip } from '@/clip/clip'
 import { CLIP_SHORTCUTS } from '@/clip/useClipKeys'
+import { ORDER_SHORTCUTS } from '@/order/handKeys'
+import { useOrder } from '@/order/order'
 import { SHORTCUTS } from './shortcuts'
 
 const open = defineModel<boolean>({ required: true })
 const clip = useClip()
+const order = useOrder()
 /** Keys of an open clip; what plays, takes back and explains is the same everywhere. */
 const COMMON = ['Space', 'Ctrl+Z, Ctrl+Shift+Z', '?']
-const shown = computed(() => (clip.id ? [...CLIP_SHORTCUTS, ...SHORTCUTS.filter(({ keys }) => COMMON.includes(keys))] : SHORTCUTS))
+const shown = computed(() => {
+  const common = SHORTCUTS.filter(({ keys }) => COMMON.includes(keys))
+  return clip.id ? [...CLIP_SHORTCUTS, ...common] : order.shown ? [...ORDER_SHORTCUTS, ...common.slice(1)] : SHORTCUTS
+})
 useReturnFocus(open)
 </script>
 

@@ -11,6 +11,8 @@ import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { volume } from '@/sound/master'
 import { usePlayer } from '@/sound/player'
 import { useNotices } from '@/app/notices'
+import { useOrder } from '@/order/order'
+import { usePlaying } from '@/order/playing'
 import { usePattern } from '@/pattern/pattern'
 import { usePiece } from '@/pieces/piece'
 import { useShelf } from '@/shelf/shelf'
@@ -25,6 +27,7 @@ defineProps<{ shelf: boolean }>()
 const emit = defineEmits<{ help: []; shelf: [] }>()
 const pattern = usePattern()
 const piece = usePiece()
+const order = useOrder()
 const onShelf = useShelf()
 const player = usePlayer()
 const notices = useNotices()
@@ -32,6 +35,15 @@ const router = useRouter()
 const theme = useThemeName()
 const transport = useTransport()
 const past = transport.history
+
+const orderPlayer = usePlaying()
+/** Where the order waits while a pattern is edited. */
+const waits = computed(() => {
+  const { waiting } = orderPlayer
+  const block = waiting === null || transport.inOrder.value ? -1 : (order.view?.blocks.findIndex((each) => each.at >= waiting - 1e-6) ?? -1)
+  return block < 0 ? '' : ` waits at ${block + 1}`
+})
+const showOrder = () => void router.push({ query: transport.inOrder.value ? {} : { order: null } })
 
 const METRES: [number, 1 | 2 | 4 | 8 | 16 | 32][] = [
   [2, 4], [3, 4], [4, 4], [5, 4], [6, 4], [7, 4], [5, 8], [6, 8], [7, 8], [9, 8], [11, 8], [12, 8], [13, 8], [15, 16],
@@ -117,7 +129,7 @@ async function remove(): Promise<void> {
       <span ref="tabs" class="tabs">
         <button
           v-for="each in piece.patterns" :key="each.id" type="button" class="plain tab" :title="each.name"
-          :aria-current="each.id === pattern.id ? 'page' : undefined" @click="show(each.id)"
+          :aria-current="each.id === pattern.id && !transport.inOrder.value ? 'page' : undefined" @click="show(each.id)"
         >{{ each.name }}</button>
       </span>
       <v-btn :icon="mdiPlus" size="x-small" aria-label="New pattern" @click="askFor('new')" />
@@ -126,6 +138,9 @@ async function remove(): Promise<void> {
           <v-btn v-bind="menu" :icon="mdiDotsHorizontal" size="x-small" aria-label="More for this pattern" />
         </template>
       </PickMenu>
+      <button
+        type="button" class="plain one-after-another" :aria-current="transport.inOrder.value ? 'page' : undefined" title="Patterns one after another" @click="showOrder"
+      >Order{{ waits }}</button>
     </nav>
     <span v-if="away || player.starving" class="away" role="status">
       {{ player.starving ? 'Server away: repeating what is known' : 'Server away: trying again' }}
@@ -142,9 +157,10 @@ async function remove(): Promise<void> {
       :aria-label="transport.playing.value ? 'Stop' : 'Play'" @click="transport.toggle"
     />
     <span v-if="transport.inClip.value" class="where"><b>clip</b> {{ transport.clipPlace.value }}</span>
+    <span v-else-if="transport.inOrder.value" class="where"><b>order</b> {{ orderPlayer.where }}</span>
     <span v-else class="where"><b>{{ passText }}</b> {{ beatText }}</span>
     <button
-      v-if="!transport.inClip.value" type="button" class="plain stay" :aria-pressed="pattern.staying" @click="pattern.toggleStay"
+      v-if="!transport.inClip.value && !transport.inOrder.value" type="button" class="plain stay" :aria-pressed="pattern.staying" @click="pattern.toggleStay"
     >{{ pattern.staying ? 'Stay' : 'Flow' }}</button>
     <v-btn
       :icon="mdiUndo" size="small" :aria-disabled="!past.undo" :class="{ spent: !past.undo }"
@@ -176,8 +192,9 @@ async function remove(): Promise<void> {
 .bar > h1 { font-size: 20px; white-space: nowrap; flex: 0 1 auto; min-width: 60px; max-width: 300px; overflow: hidden; text-overflow: ellipsis; }
 .bar > nav { display: flex; align-items: center; gap: 6px; flex: 1 1 120px; min-width: 120px; padding-left: 6px; }
 .tabs { display: flex; gap: 6px; min-width: 0; overflow-x: auto; scrollbar-width: none; padding: 3px; margin: -3px; }
-.tab { background: #43365f; border-radius: 13px; padding: 2px 12px; font-size: 13.5px; font-weight: 600; white-space: nowrap; flex: none; max-width: 180px; overflow: hidden; text-overflow: ellipsis; }
-.tab[aria-current] { background: #f2bd4b; color: #2b2240; }
+.tab, .one-after-another { background: #43365f; border-radius: 13px; padding: 2px 12px; font-size: 13.5px; font-weight: 600; white-space: nowrap; flex: none; max-width: 180px; overflow: hidden; text-overflow: ellipsis; }
+.tab[aria-current], .one-after-another[aria-current] { background: #f2bd4b; color: #2b2240; }
+.one-after-another { background: none; border: 1px solid #8d7fa6; }
 .metre { font-size: 18px; font-weight: 650; padding: 2px 6px; }
 .play { width: 40px; height: 40px; }
 .where { font-size: 13px; white-space: nowrap; min-width: 132px; font-variant-numeric: tabular-nums; }

@@ -6,6 +6,7 @@ import { useClip } from '@/clip/clip'
 import { usePlayer } from '@/sound/player'
 import { useClipboardSteps } from '@/lattice/useClipboardSteps'
 import { useWalk } from '@/lattice/useWalk'
+import { useOrder } from '@/order/order'
 import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
 import { useShelf } from '@/shelf/shelf'
@@ -13,6 +14,7 @@ import { useShelf } from '@/shelf/shelf'
 export const SHORTCUTS = [
   { keys: 'Space', does: 'play and stop' },
   { keys: 'K', does: 'keep the last whole pass while it plays; when stopped, the bars that are shown' },
+  { keys: 'Shift+K', does: 'keep all that was played since play was pressed, as one clip' },
   { keys: 'R', does: 'reroll: new chances, same recipe' },
   { keys: 'S', does: 'stay on this pass, or let the passes flow' },
   { keys: '↑ ↓', does: 'walk over the lanes' },
@@ -40,6 +42,7 @@ export function useShortcuts(showList: () => void): void {
   const shelf = useShelf()
   const trail = useTrail()
   const clip = useClip()
+  const order = useOrder()
   const { walk, climb, chooseSteps, chooseLane, chooseNothing, chooseAll, currentStep } = useWalk()
 
   function onLane(edit: (lane: string) => Edit | null): void {
@@ -87,6 +90,7 @@ export function useShortcuts(showList: () => void): void {
     '?': showList,
   }
   const shifted: Record<string, () => void> = {
+    K: () => void shelf.keepPlayed(),
     ArrowLeft: () => chooseSteps(-1), ArrowRight: () => chooseSteps(1),
     ArrowUp: () => chooseLane(-1), ArrowDown: () => chooseLane(1),
   }
@@ -104,8 +108,8 @@ export function useShortcuts(showList: () => void): void {
   useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     const target = event.target as HTMLElement
     if (target.closest('input, textarea, [role="dialog"], [role="menu"], .v-overlay')) return
-    // An open clip has keys of its own.
-    if (clip.id && event.key !== '?') return
+    // An open clip has keys of its own, and so has the order.
+    if ((clip.id || order.shown) && event.key !== '?') return
     if (event.ctrlKey || event.metaKey) {
       const command = commands[event.key.toLowerCase()]
       // Text that is marked is copied as text; undo and redo work from everywhere.

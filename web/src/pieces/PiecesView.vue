@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { mdiDotsHorizontal, mdiLogout, mdiPlus, mdiThemeLightDark } from '@mdi/js'
-import { onMounted, ref } from 'vue'
+import { useEventListener } from '@vueuse/core'
+import { onMounted, ref, useTemplateRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, type Piece, type Schemas } from '@/api/client'
 import { away, insist, newKey } from '@/api/insist'
@@ -10,6 +11,7 @@ import RhythmThumb from '@/app/RhythmThumb.vue'
 import { useNotices } from '@/app/notices'
 import { useSession } from '@/session/session'
 import { useThemeName } from '@/app/theme'
+import { PIECE_FILES, saveAddress, usePieceFiles } from './pieceFiles'
 
 type Deleted = Schemas['DeletedOut']
 const session = useSession()
@@ -77,8 +79,28 @@ function askNew(): void {
 const entriesFor = (piece: Piece): Entry[] => [
   { title: 'Rename …', run: () => askRename(piece) },
   { title: 'Duplicate', run: () => void duplicate(piece) },
+  { title: 'Save as a file', about: 'with its order, its clips and its sounds', run: () => save([piece.id]) },
   { title: 'Delete', about: 'can be brought back for 30 days', run: () => void remove(piece) },
 ]
+const { bring } = usePieceFiles(load)
+const chooser = useTemplateRef<HTMLInputElement>('chooser')
+function save(which: number[]): void {
+  const link = document.createElement('a')
+  link.href = saveAddress(which)
+  link.download = ''
+  link.click()
+}
+function chosen(): void {
+  const files = [...(chooser.value?.files ?? [])]
+  if (chooser.value) chooser.value.value = ''
+  if (files.length) void bring(files)
+}
+useEventListener(window, 'dragover', (event) => event.preventDefault())
+useEventListener(window, 'drop', (event) => {
+  event.preventDefault()
+  const files = [...(event.dataTransfer?.files ?? [])]
+  if (files.length) void bring(files)
+})
 const leave = () =>
   notices.attempt(async () => {
     await session.signOut()
@@ -97,7 +119,12 @@ onMounted(load)
   <main>
     <div class="line">
       <h2>Pieces</h2>
-      <v-btn :prepend-icon="mdiPlus" variant="flat" color="primary" @click="askNew">New piece</v-btn>
+      <span class="acts">
+        <button type="button" class="plain act" title="A file of pieces, or a recipe; or drop it anywhere here" @click="chooser?.click()">bring in a file …</button>
+        <button v-if="pieces?.length" type="button" class="plain act" title="All pieces as one file" @click="save([])">save all</button>
+        <v-btn :prepend-icon="mdiPlus" variant="flat" color="primary" @click="askNew">New piece</v-btn>
+        <input ref="chooser" type="file" hidden multiple :accept="PIECE_FILES" aria-label="Files of pieces" @change="chosen">
+      </span>
     </div>
     <p v-if="pieces === null" class="sentence empty" role="status">
       {{ away ? 'The server is away; your pieces are shown as soon as it is back.' : 'Fetching your pieces …' }}
@@ -151,6 +178,9 @@ onMounted(load)
 main { padding: 24px; max-width: 1240px; margin: 0 auto; width: 100%; }
 .line { display: flex; justify-content: space-between; align-items: center; margin-bottom: 18px; }
 h2 { font-size: 28px; }
+.acts { display: flex; align-items: center; gap: 18px; }
+.act { color: var(--link); font-weight: 650; font-size: 14px; }
+.act:hover { text-decoration: underline; text-underline-offset: 3px; }
 .empty { font-size: 20px; }
 .pieces { list-style: none; display: grid; gap: 18px; grid-template-columns: repeat(auto-fill, minmax(320px, 1fr)); }
 .piece { position: relative; background: var(--card); border: 1px solid var(--rule); border-radius: 14px; }

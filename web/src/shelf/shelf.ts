@@ -76,6 +76,13 @@ export const useShelf = defineStore('shelf', () => {
     })
   }
 
+  /** Keep everything that was played since play was pressed last, whatever was turned meanwhile, as one clip. */
+  async function keepPlayed(): Promise<void> {
+    await trail.sent()
+    if (trail.since.length) await keep({ passes: trail.since })
+    else notices.say('Nothing was played yet: press space, turn what you like, and keep it all afterwards.')
+  }
+
   /** Give a clip another name or tags, or a star. */
   async function change(clip: Clip, said: Schemas['ClipChangesIn']): Promise<void> {
     const params = { path: { clip_id: clip.id } }
@@ -120,5 +127,5 @@ export const useShelf = defineStore('shelf', () => {
     chosen.value = chosen.value.includes(clip) ? chosen.value.filter((id) => id !== clip) : [...chosen.value, clip]
   }
 
-  return { piece, clips, shown, order, sought, tagged, tags, starsOnly, chosen, show, add, keep, change, rename, remove, lay, toggle }
+  return { piece, clips, shown, order, sought, tagged, tags, starsOnly, chosen, show, add, keep, keepPlayed, change, rename, remove, lay, toggle }
 })

@@ -7,6 +7,20 @@ import type { Source } from '@/pattern/sight'
 
 const MOST_SEGMENTS = 2000
 
+/** A fraction as it is written, as a number. */
+export function ratio(written: string): number {
+  const [over = 1, under = 1] = written.split('/').map(Number)
+  return over / under
+}
+
+/** Parts of a beat: places this close to one are on it, whatever sums of floating point have made of them. */
+const FINE = 6720
+/** A beat as it is meant: on a place of the fine grid, if it is within a hair of one. */
+export function snap(beat: number): number {
+  const near = Math.round(beat * FINE) / FINE
+  return Math.abs(beat - near) < 1e-6 ? near : beat
+}
+
 export class HeardPasses {
   private segments: HeardPass['segments'] = []
   private passStart = 0
@@ -23,16 +37,18 @@ export class HeardPasses {
   isFrom(source: Source): boolean {
     return this.current === source
   }
-  /** From `at` on what is heard comes from this source; its own beats lie `shift` later. */
-  goOn(source: Source, at: number, shift: number): void {
+  /** From `at` on what is heard comes from this source, from its own beat `start` on, at a speed. */
+  goOn(source: Source, at: number, start: number, speed = '1'): void {
     this.closeSegment(at)
     if (this.segments.length >= MOST_SEGMENTS) this.closePass(at)
     this.current = source
-    this.segments.push({ ...source, at, start: at + shift, end: at + shift })
+    this.segments.push({ ...source, at, start: snap(start), end: start, speed })
   }
   closeSegment(at: number): void {
     const open = this.segments.at(-1)
-    if (open) open.end = at + (open.start - open.at)
+    if (!open) return
+    const speed = ratio(open.speed ?? '1')
+    open.end = snap(at * speed + (open.start - open.at * speed))
   }
   /** The pass ends at `at`, on the time line. */
   closePass(at: number): void {

@@ -16,16 +16,15 @@ import type { Seen } from '@/pattern/sight'
 import { useTrail } from '@/pattern/trail'
 import { HeardPasses } from './heardPasses'
 import { beside, isReplaced, stretchesBeside } from './beside'
-import { levelOf } from './levels'
 import { strikeStretch } from './strikes'
-import { click, CLICK, countIn } from './click'
-import { portsInUse, settings } from '@/ports/access'
-import { CLOCK, CLOCKS_A_BEAT, CONTINUE, position, START } from '@/ports/messages'
-import { sendToAll, silence } from '@/ports/sender'
-import { forgetStruck, hush, LEAD_IN, milliseconds, now, onTick, prepare, sound, soundsWith, strike, turn as turnControl } from './output'
+import { drumsIn, Standing, strikeView, type Heard } from './strikeView'
+import { clickDrums, clickIn, countBar } from './click'
+import { sendClocks } from './clockOut'
+import { portsInUse } from '@/ports/access'
+import { silence } from '@/ports/sender'
+import { forgetStruck, hush, LEAD_IN, now, onTick, prepare, soundsWith } from './output'
 import { offerRendering } from './render'
 import { TimeMap, type Mark } from './timeMap'
-import { valueAt } from './valueAt'
 import { useHearAgain } from './useHearAgain'
 import { useHearOnce } from './useHearOnce'
 
@@ -33,10 +32,6 @@ import { useHearOnce } from './useHearOnce'
 const AHEAD = 0.3
 /** A pass that was stopped sooner is no pass, in beats. */
 const LEAST_PASS = 1
-
-/** All drums that a view has notes of: a roll or an octave may reach others than a lane's own. */
-const drums = (view: View) => view.lanes.filter((lane) => lane.kind === 'drum').flatMap((lane) =>
-  [lane.note, ...lane.drawn.notes.map(([, , pitch]) => pitch)].map((pitch) => ({ ...lane.sound, pitch })))
 
 offerRendering()
 
@@ -57,8 +52,12 @@ export const usePlayer = defineStore('player', () => {
   let map = new TimeMap({ time: 0, beat: 0, tempo: 120, shift: 0 })
   let until = 0 // time line, in beats: everything before it is scheduled
   let heard = new HeardPasses(() => undefined)
-  /** What controllers were set to last. */
-  const standing = new Map<string, number>()
+  const standing = new Standing()
+  /** How the pattern's beats are heard from the last mark on. */
+  const heardNow = (): Heard => {
+    const { shift, tempo } = map.last
+    return { owner: pattern.id, beatOf: (own) => own - shift, timeOf: (beat) => map.timeOf(beat), scale: 1, seconds: 60 / tempo }
+  }
 
   /** Put the passes that are heard from now on on the Trail of the pattern that is open now. */
   function hearFor(patternId: number): HeardPasses {
@@ -74,13 +73,14 @@ export const usePlayer = defineStore('player', () => {
     const seen = pattern.seen
     if (playing.value || !seen) return
     hearing.endAgain()
-    await soundsWith([...drums(seen.view), ...also, ...(click.value || countIn.value ? [CLICK.bar, CLICK.beat] : []).map((pitch) => ({ by: CLICK.by, pitch }))])
+    await soundsWith([...drumsIn(seen.view), ...also, ...clickDrums()])
     const frame = seen.view.frame_beats
     const from = Math.floor(pattern.start / frame + 1e-9) * frame
-    const counted = countIn.value ? countBar(seen.view) : 0
+    const counted = countBar(seen.view)
     map = new TimeMap({ time: now() + LEAD_IN + counted, beat: 0, tempo: external.value ?? seen.view.tempo, shift: from })
     until = 0
     heard = hearFor(pattern.id)
+    trail.begin()
     forgetStruck()
     standing.clear()
     playing.value = true
@@ -118,23 +118,11 @@ export const usePlayer = defineStore('player', () => {
   /** Go on from `at`, on the time line, with what this view says. */
   function turn(seen: Seen, at: number): void {
     const { shift, tempo } = map.last
-    heard.goOn(seen.source, at, shift)
+    heard.goOn(seen.source, at, at + shift)
     const wanted = external.value ?? seen.view.tempo
     if (wanted !== tempo) map.turn(at, { tempo: wanted })
-    prepare(drums(seen.view))
-    setInForce(seen.view, at)
-  }
-
-  /** Clicks for one bar, from now on; returns how many seconds it lasts. */
-  function countBar(view: View): number {
-    const [beats, unit] = view.meter
-    const seconds = (4 / unit) * (60 / view.tempo)
-    for (let i = 0; i < beats; i += 1) clickAt(i === 0, now() + LEAD_IN + i * seconds)
-    return beats * seconds
-  }
-  function clickAt(bar: boolean, time: number): void {
-    const { by, channel, velocity } = CLICK
-    sound({ by, channel, velocity, pitched: false, set: {}, lane: 'click', pitch: bar ? CLICK.bar : CLICK.beat, time, seconds: 0.1, level: 100 })
+    prepare(drumsIn(seen.view))
+    standing.begin(seen.view, at + shift, heardNow())
   }
 
   /** Schedule what begins before the horizon. */
@@ -174,55 +162,13 @@ export const usePlayer = defineStore('player', () => {
 
   function schedule(view: View, from: number, to: number): void {
     const { shift, tempo } = map.last
-    clocks(from, to)
+    sendClocks(map, from, to)
     for (const { view: clip, place, beats, at } of stretchesBeside(from + shift, to + shift, view.bar_beats)) {
       strikeStretch(clip, place, place + beats, map.timeOf(at - shift), at - shift, undefined, tempo)
     }
-    const beatLength = 4 / view.meter[1]
-    for (let at = Math.ceil((from + shift) / beatLength - 1e-9); click.value && at * beatLength < to + shift - 1e-9; at += 1) {
-      clickAt(at % view.meter[0] === 0, map.timeOf(at * beatLength - shift))
-    }
-    for (const { id, kind, channel, sound, number, drawn } of view.lanes) {
-      for (const [time, value] of drawn.changes) {
-        if (number !== null && time >= from + shift && time < to + shift) set(id, channel, number, value, time - shift)
-      }
-      for (const [start, length, pitch, velocity] of drawn.notes) {
-        if (start < from + shift || start >= to + shift || isReplaced(id, start)) continue
-        strike({
-          ...sound, owner: pattern.id, pitched: kind === 'pitched', lane: id, pitch, channel, velocity, beat: start - shift, length, time: map.timeOf(start - shift),
-          seconds: (length * 60) / tempo, level: levelOf(pattern.id, id),
-        })
-      }
-    }
-  }
-
-  /** Set a controller at a beat of the time line, unless it stands there already. */
-  function set(lane: string, channel: number, number: number | string, value: number, beat: number): void {
-    const key = `${channel}/${number}`
-    if (standing.get(key) === value) return
-    standing.set(key, value)
-    turnControl({ owner: pattern.id, lane, channel, number, value, beat, time: map.timeOf(beat) })
-  }
-  /** What controllers stand at from a beat of the time line on: playing, and unmuting, begin with it. */
-  function setInForce(view: View, at: number): void {
-    const beat = at + map.last.shift
-    for (const { id, audible, channel, number, drawn } of view.lanes) {
-      if (number === null || !audible) continue
-      const value = valueAt(drawn.line, beat)
-      if (value !== null) set(id, channel, number, Math.round(value), at)
-    }
-  }
-
-  /** The clock that ports are sent: it begins with start and the position, 24 messages a beat. */
-  function clocks(from: number, to: number): void {
-    if (!settings.value.clock || !portsInUse().length) return
-    if (from <= 0) {
-      sendToAll(position(map.last.shift), milliseconds(map.timeOf(0)) - 2)
-      sendToAll([map.last.shift > 0 ? CONTINUE : START], milliseconds(map.timeOf(0)) - 1)
-    }
-    for (let i = Math.ceil(from * CLOCKS_A_BEAT - 1e-6); i < to * CLOCKS_A_BEAT - 1e-6; i += 1) {
-      sendToAll([CLOCK], milliseconds(map.timeOf(i / CLOCKS_A_BEAT)))
-    }
+    clickIn(view.meter, from + shift, to + shift, heardNow())
+    standing.turnIn(view, from + shift, to + shift, heardNow())
+    strikeView(view, from + shift, to + shift, heardNow(), isReplaced)
   }
 
   /** Keep the picture with the sound. */

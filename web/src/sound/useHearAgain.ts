@@ -4,6 +4,7 @@ import { api, ask, type Heard } from '@/api/client'
 import { useNotices } from '@/app/notices'
 import { usePattern } from '@/pattern/pattern'
 import { levelOf } from './levels'
+import { secondsTo } from './pace'
 import { forgetStruck, hush, LEAD_IN, now, onTick, soundsWith, strike, turn } from './output'
 
 /** Notes are scheduled so many seconds before they sound; nothing can change them any more. */
@@ -55,15 +56,15 @@ export function useHearAgain() {
       }
       const pass = heard[next.place % heard.length]
       if (!pass) return
-      const beat = 60 / pass.tempo
+      const timeOf = (beat: number) => next.time + secondsTo(pass, beat)
       for (const note of pass.notes) {
         strike({
-          ...soundOf(note.lane), ...note, owner: pattern.id, beat: note.start, time: next.time + note.start * beat, seconds: note.length * beat,
+          ...soundOf(note.lane), ...note, owner: pattern.id, beat: note.start, time: timeOf(note.start), seconds: timeOf(note.start + note.length) - timeOf(note.start),
           level: levelOf(pattern.id, note.lane),
         })
       }
-      for (const each of pass.changes) turn({ ...each, owner: pattern.id, beat: each.time, time: next.time + each.time * beat })
-      next = { time: next.time + pass.beats * beat, place: next.place + 1 }
+      for (const each of pass.changes) turn({ ...each, owner: pattern.id, beat: each.time, time: timeOf(each.time) })
+      next = { time: timeOf(pass.beats), place: next.place + 1 }
     }
   }
   onTick(tick)

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The strands of the chosen lane: tabs of kinds, values drawn with the pointer or set from the keyboard. */
-import { computed, ref, useTemplateRef } from 'vue'
+import { StorageSerializers, useLocalStorage } from '@vueuse/core'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 import type { Edit, Strand } from '@/api/client'
 import { rove } from '@/app/rove'
 import { useReturnFocus } from '@/app/useReturnFocus'
@@ -70,6 +71,27 @@ const everything = ref('')
 function setAll(): void {
   if (everything.value.trim() !== '') commit(shaped('set', { amount: Number(everything.value) }))
 }
+/** The strand that was copied last, for any lane of any pattern. */
+const copied = useLocalStorage<Pick<Strand, 'values' | 'kind' | 'word'> & { by: string; direction: string; window: Strand['window'] } | null>('jolly-copied-strand', null, { serializer: StorageSerializers.object })
+function copy(): void {
+  const { values: all, kind: of, word, by, direction, window } = strand.value as Strand
+  copied.value = { values: all, kind: of, word, by: String(by.value), direction: String(direction.value), window }
+}
+/** The whole strand as it was copied; or its values laid over those that are there, from a place (from 1) on. */
+function paste(): void {
+  if (!copied.value) return
+  const { values: all, by, direction, window } = copied.value
+  commit(lanes.value.map((lane) => ({ do: 'strand', lane, kind: kind.value, strand: { values: all, by, direction, window } })))
+}
+const place = ref(1)
+function pasteAt(): void {
+  if (!copied.value || !strand.value || !(place.value >= 1)) return
+  const old = strand.value.values
+  const end = Math.max(old.length, place.value - 1 + copied.value.values.length)
+  const laid = Array.from({ length: end }, (_, i) => copied.value?.values[i - place.value + 1] ?? old[i % old.length] ?? 0)
+  commit(drawn(laid))
+}
+watch(more, () => (place.value = (pattern.steps.length ? Math.min(...pattern.steps) : 0) + 1))
 const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== props.lane) ?? [])
 </script>
 
@@ -127,6 +149,14 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
               type="number" :min="first + 1" :max="strand.values.length" :value="last + 1" aria-label="Last value read"
               @change="commit(windowed(first, Number(($event.target as HTMLInputElement).value) - 1))"
             /></label>
+          </div>
+          <div class="copies">
+            <button type="button" class="plain tool" @click="copy">copy</button>
+            <template v-if="copied">
+              <button type="button" class="plain tool" @click="paste">paste {{ copied.word }} of {{ copied.values.length }}</button>
+              <label>or over value <input v-model.number="place" type="number" min="1" max="256" aria-label="Paste from value" /></label>
+              <button type="button" class="plain tool" @click="pasteAt">on</button>
+            </template>
           </div>
           <div v-if="sources.length" class="copies">
             copy from

@@ -51,10 +51,16 @@ function keepChosen(): void {
   const whole = firstBar.value === 1 && lastBar.value === bars.value
   void shelf.keep(whole ? { passes } : { passes, first_bar: firstBar.value, bars: lastBar.value - firstBar.value + 1 })
 }
-const keepEntries = computed<Entry[]>(() => keepBars.map((count) => ({
-  title: count === 1 ? 'The bar from here' : `The ${count} bars from here`,
-  run: () => void shelf.keep({ bars: count, start: pattern.start }),
-})))
+const keepEntries = computed<Entry[]>(() => [
+  {
+    title: 'All since play was pressed', about: 'as it was heard, with all that was turned', disabled: !trail.since.length && !player.playing,
+    run: () => void shelf.keepPlayed(),
+  },
+  ...keepBars.map((count, i) => ({
+    title: count === 1 ? 'The bar from here' : `The ${count} bars from here`, apart: i === 0,
+    run: () => void shelf.keep({ bars: count, start: pattern.start }),
+  })),
+])
 
 /** Chances that were there before, by their numbers; asked for when the menu is opened. */
 const earlier = ref<Schemas['ChancesOut']>({ pattern: [], lane: [] })
@@ -129,8 +135,8 @@ function keepLast(): void {
     </div>
     <div v-else class="tools" role="group" aria-label="Keep and reroll">
       <button type="button" class="plain act first" @click="keepLast">Keep last pass</button>
-      <PickMenu label="Keep bars" :entries="keepEntries">
-        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain act">Keep bars …</button></template>
+      <PickMenu label="Keep more" :entries="keepEntries">
+        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain act">Keep …</button></template>
       </PickMenu>
       <PickMenu label="Reroll" :entries="rerollEntries">
         <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain act" @click="findEarlier" @keydown="findEarlier">Reroll …</button></template>

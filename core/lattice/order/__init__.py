@@ -1,0 +1,1 @@
+"""The order: patterns one after another, each in a block of its own."""

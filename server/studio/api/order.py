@@ -1,0 +1,147 @@
+"""The order of a piece's patterns: look at it, edit it, undo and redo, keep it as a clip."""
+
+from collections.abc import Callable
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from lattice.base.values import Name
+from lattice.order.edits import AnyOrderEdit, ordered
+from lattice.order.played import laid_out, order_clip
+from ninja import Router, Schema
+from pydantic import Field
+
+from studio.api.clips import ClipOut, clip_out
+from studio.api.patterns import HistoryOut, json_of
+from studio.api.pieces import pieces_of
+from studio.models import Piece
+from studio.stored import clips, orders
+from studio.stored.revisions import StaleEdit, history_of
+from studio.worked_out.limits import MOST_FOR_AN_ORDER, check_stretches
+from studio.worked_out.order_look import OrderView, look_at_order
+
+router = Router(tags=["order"])
+Chosen = int | None
+
+
+class OrderState(Schema):
+    """An order as it stands: its newest state (0: there is none yet) and its past, the revision
+    that each pattern of the piece stands at, and a view of it."""
+
+    revision: int
+    history: HistoryOut
+    heads: dict[int, int]
+    view: OrderView
+
+
+class OrderStale(Schema):
+    """The order was changed elsewhere: what was tried, and the newer state."""
+
+    detail: str
+    tried: str
+    state: OrderState
+
+
+class OrderLookIn(Schema):
+    """Edits that are tried out on the order as it stands, and the block whose sentence is
+    wanted."""
+
+    edits: list[AnyOrderEdit] = Field(default=[], max_length=64)
+    chosen: Chosen = Field(default=None, ge=0)
+
+
+class OrderStepIn(Schema):
+    """A state to go back or forward from, and the block whose sentence is wanted."""
+
+    revision: int
+    chosen: Chosen = Field(default=None, ge=0)
+    key: UUID | None = None
+
+
+class OrderEditIn(OrderStepIn):
+    """Edits to store on a state; `key` makes sending them twice harmless."""
+
+    edits: list[AnyOrderEdit] = Field(min_length=1, max_length=64)
+
+
+class OrderKeepIn(Schema):
+    """What the clip of the whole order is to be called."""
+
+    name: Name
+    key: UUID | None = None
+
+
+def _piece(request: HttpRequest, piece_id: int) -> Piece:
+    return get_object_or_404(pieces_of(request).select_related("head"), pk=piece_id, deleted=None)
+
+
+def _heads(piece: Piece) -> dict[int, int]:
+    return dict(piece.patterns.filter(deleted=None).values_list("pk", "head_id"))
+
+
+def _state(piece: Piece, chosen: int | None) -> dict[str, Any]:
+    heads = _heads(piece)
+    view = look_at_order(orders.order_of(piece), orders.patterns_of(piece), heads, chosen)
+    return {"revision": piece.head_id or 0,
+            "history": history_of(piece) if piece.head else {"undo": None, "redo": None},
+            "heads": {str(pattern): head for pattern, head in heads.items()}, "view": view}
+
+
+def _changed(change: Callable[[], Piece], chosen: int | None) -> HttpResponse:
+    """The state after a change; 409 with the newer state where the order has moved on."""
+    try:
+        return json_of(_state(change(), chosen))
+    except StaleEdit as stale:
+        return json_of({
+            "detail": "The order was changed in another window; here is how it is now.",
+            "tried": stale.tried, "state": _state(stale.thing, chosen)}, status=409)
+
+
+@router.get("/pieces/{piece_id}/order", response=OrderState)
+def read_order(request: HttpRequest, piece_id: int, chosen: int | None = None) -> HttpResponse:
+    """The order as it stands."""
+    return json_of(_state(_piece(request, piece_id), chosen))
+
+
+@router.post("/pieces/{piece_id}/order/look", response=OrderView)
+def look(request: HttpRequest, piece_id: int, data: OrderLookIn) -> HttpResponse:
+    """A view of the order with edits tried out; nothing is stored."""
+    piece = _piece(request, piece_id)
+    patterns = orders.patterns_of(piece)
+    tried = ordered(orders.order_of(piece), data.edits, patterns)
+    return json_of(look_at_order(tried, patterns, _heads(piece), data.chosen))
+
+
+@router.post("/pieces/{piece_id}/order/edits", response={200: OrderState, 409: OrderStale})
+def edit(request: HttpRequest, piece_id: int, data: OrderEditIn) -> HttpResponse:
+    """Store edits as one state; 409 with the newer one if the order has moved on."""
+    return _changed(lambda: orders.store(request.auth, piece_id, data.revision, data.edits,
+                                         data.key), data.chosen)
+
+
+@router.post("/pieces/{piece_id}/order/undo", response={200: OrderState, 409: OrderStale})
+def undo(request: HttpRequest, piece_id: int, data: OrderStepIn) -> HttpResponse:
+    """Go back one state."""
+    return _changed(lambda: orders.move(request.auth, piece_id, data.revision, True, data.key),
+                    data.chosen)
+
+
+@router.post("/pieces/{piece_id}/order/redo", response={200: OrderState, 409: OrderStale})
+def redo(request: HttpRequest, piece_id: int, data: OrderStepIn) -> HttpResponse:
+    """Go forward one state."""
+    return _changed(lambda: orders.move(request.auth, piece_id, data.revision, False, data.key),
+                    data.chosen)
+
+
+@router.post("/pieces/{piece_id}/order/keep", response=ClipOut)
+def keep(request: HttpRequest, piece_id: int, data: OrderKeepIn) -> dict[str, Any]:
+    """Make one clip of the whole order, with a marker a block."""
+    piece = _piece(request, piece_id)
+    patterns = orders.patterns_of(piece)
+    laid = laid_out(orders.order_of(piece),
+                    {number: each.recipe for number, each in patterns.items()})
+    check_stretches(((each.recipe, float(each.start), float(each.end)) for each in laid),
+                    MOST_FOR_AN_ORDER)
+    taken = order_clip(data.name, laid, {number: each.name for number, each in patterns.items()})
+    return clip_out(clips.shelve(piece, taken, data.key))

@@ -1,0 +1,121 @@
+"""A look at an order: its blocks in true time, each with a picture, and the chosen one's sentence.
+"""
+
+from collections.abc import Hashable, Mapping
+from dataclasses import dataclass
+from fractions import Fraction
+from typing import Any
+
+from lattice.base.errors import RecipeError
+from lattice.base.values import to_json
+from lattice.clip.taken import clip
+from lattice.order.document import Block, Order
+from lattice.order.played import Laid, laid_out
+from lattice.order.words import Patterns, sentence, summary
+from lattice.results.work import work
+from lattice.sentence import Sentence
+
+from studio.worked_out.limits import MOST_WORK
+from studio.worked_out.memory import Memory
+from studio.worked_out.thumbs import Thumb, thumb
+
+LOST_BEATS = Fraction(4)
+"""So long a block stands that cannot be played."""
+MOST_PICTURED = MOST_WORK / 10
+_pictures: Memory[Hashable, tuple[dict[str, Any], float]] = Memory(1024)
+
+
+@dataclass(slots=True)
+class ShownBlock:
+    """A block in its place. at, beats: on the order's time line; bar: the bar that it begins in,
+    from 1; each: how long one pass, bar or step of it lasts there; start, end: what it plays, in
+    its pattern's own beats; edits: what it changes of the pattern's recipe; pictured: the share of
+    it that the picture shows; problem: why it cannot be played."""
+
+    pattern: int
+    name: str
+    summary: str
+    count: int
+    at: float
+    beats: float
+    bar: float
+    each: float
+    start: float
+    end: float
+    speed: str
+    tempo: float
+    bar_beats: float
+    frame_beats: float
+    edits: list[dict[str, Any]]
+    thumb: Thumb | None
+    pictured: float
+    problem: str | None
+
+
+@dataclass(slots=True)
+class OrderView:
+    """An order. between: the first and last block that go round; chosen: the block whose sentence
+    is told."""
+
+    blocks: list[ShownBlock]
+    beats: float
+    bars: float
+    seconds: float
+    between: tuple[int, int] | None
+    chosen: int | None
+    sentence: Sentence | None
+
+
+def look_at_order(order: Order, patterns: Patterns, heads: Mapping[int, int],
+                  chosen: int | None) -> OrderView:
+    """Everything that a page shows of an order; heads: the revision that each pattern stands at."""
+    blocks: list[ShownBlock] = []
+    at, bar, seconds = Fraction(0), Fraction(1), 0.0
+    recipes = {number: each.recipe for number, each in patterns.items()}
+    for block in order.blocks:
+        try:
+            (laid,) = laid_out(Order(blocks=(block,)), recipes)
+            beats, bar_beats = laid.beats, laid.recipe.bar_beats
+            shown = _shown(laid, patterns[block.pattern].name, heads[block.pattern])
+            seconds += laid.seconds
+        except RecipeError as problem:
+            beats = bar_beats = LOST_BEATS
+            shown = _lost(block, patterns, str(problem))
+        shown.at, shown.bar = float(at), float(bar)
+        blocks.append(shown)
+        at += beats
+        bar += beats / bar_beats
+    if chosen is not None and chosen >= len(order.blocks):
+        chosen = None
+    return OrderView(blocks, float(at), float(bar - 1), seconds, order.between, chosen,
+                     None if chosen is None else sentence(order.blocks[chosen], patterns))
+
+
+def _shown(laid: Laid, name: str, head: int) -> ShownBlock:
+    block, recipe = laid.block, laid.recipe
+    edits = [to_json(block.adapting) | {"do": "adapt"}] if block.adapting else []
+    return ShownBlock(
+        block.pattern, name, summary(block), block.count, 0, float(laid.beats), 1,
+        float(laid.beats / block.count), float(laid.start), float(laid.end), str(block.speed),
+        recipe.tempo, float(recipe.bar_beats), float(recipe.frame_beats), edits,
+        *_picture(laid, head), None)
+
+
+def _lost(block: Block, patterns: Patterns, problem: str) -> ShownBlock:
+    name = patterns[block.pattern].name if block.pattern in patterns else "gone"
+    beats = float(LOST_BEATS)
+    return ShownBlock(block.pattern, name, summary(block), block.count, 0, beats, 1, beats, 0,
+                      beats, "1", 120, beats, beats, [], None, 1, problem)
+
+
+def _picture(laid: Laid, head: int) -> tuple[dict[str, Any], float]:
+    """What a block plays, or as much of it as is worked out quickly, and which share that is."""
+    key = (head, laid.block.model_dump_json())
+    known = _pictures.get(key)
+    if known is None:
+        cost = work(laid.recipe, float(laid.start), float(laid.end))
+        share = Fraction(max(1, min(64, int(64 * MOST_PICTURED / cost) if cost else 64)), 64)
+        segment = laid.segment("")
+        drawn = thumb(clip("", [segment], segment.at, laid.beats * share))
+        known = _pictures.put(key, (drawn, float(share)))
+    return known

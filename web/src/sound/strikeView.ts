@@ -1,0 +1,69 @@
+/** The lanes of a pattern as they are struck: its notes, and its controllers where they change or stand. */
+import type { View } from '@/api/client'
+import { levelOf } from './levels'
+import { strike, turn } from './output'
+import { valueAt } from './valueAt'
+
+/** What lies so close before a stretch belongs to it, and what lies so close before its end to the next. */
+const HAIR = 1e-9
+
+/** How a pattern's own beats are heard: where on the time line, when on the audio clock, and how many seconds one lasts. */
+export interface Heard {
+  /** The pattern. */
+  owner: number
+  beatOf: (own: number) => number
+  timeOf: (beat: number) => number
+  /** Beats of the time line in one of its own. */
+  scale: number
+  seconds: number
+}
+
+/** What controllers were set to last, so that none is set to what it stands at. */
+export class Standing {
+  private readonly values = new Map<string, number>()
+
+  clear(): void {
+    this.values.clear()
+  }
+  private set(lane: string, channel: number, number: number | string, value: number, own: number, { owner, beatOf, timeOf }: Heard): void {
+    const key = `${channel}/${number}`
+    if (this.values.get(key) === value) return
+    this.values.set(key, value)
+    const beat = beatOf(own)
+    turn({ owner, lane, channel, number, value, beat, time: timeOf(beat) })
+  }
+  /** Schedule what controllers change to in the pattern's own beats [from, to). */
+  turnIn(view: View, from: number, to: number, heard: Heard): void {
+    for (const { id, channel, number, drawn } of view.lanes) {
+      for (const [time, value] of drawn.changes) {
+        if (number !== null && time >= from - HAIR && time < to - HAIR) this.set(id, channel, number, value, time, heard)
+      }
+    }
+  }
+  /** What controllers stand at from one of its own beats on: playing, and unmuting, begin with it. */
+  begin(view: View, own: number, heard: Heard): void {
+    for (const { id, audible, channel, number, drawn } of view.lanes) {
+      const value = number !== null && audible ? valueAt(drawn.line, own) : null
+      if (number !== null && value !== null) this.set(id, channel, number, Math.round(value), own, heard)
+    }
+  }
+}
+
+/** Schedule the notes that begin in the pattern's own beats [from, to), but for those that are silent. */
+export function strikeView(view: View, from: number, to: number, heard: Heard, silent?: (lane: string, own: number) => boolean): void {
+  const { owner, beatOf, timeOf, scale, seconds } = heard
+  for (const { id, kind, channel, sound, drawn } of view.lanes) {
+    for (const [start, length, pitch, velocity] of drawn.notes) {
+      if (start < from - HAIR || start >= to - HAIR || silent?.(id, start)) continue
+      const beat = beatOf(start)
+      strike({
+        ...sound, owner, pitched: kind === 'pitched', lane: id, pitch, channel, velocity, beat, length: length * scale, time: timeOf(beat),
+        seconds: length * seconds, level: levelOf(owner, id),
+      })
+    }
+  }
+}
+
+/** All drums that a view has notes of: a roll or an octave may reach others than a lane's own. */
+export const drumsIn = (view: View) => view.lanes.filter((lane) => lane.kind === 'drum').flatMap((lane) =>
+  [lane.note, ...lane.drawn.notes.map(([, , pitch]) => pitch)].map((pitch) => ({ ...lane.sound, pitch })))
