@@ -39,6 +39,7 @@ function entered(): void {
 }
 /** Arrows, Home and End walk over the entries; a letter goes to the next that begins with it. */
 function walk(event: KeyboardEvent): void {
+  if (event.key === 'Escape') open.value = false // from the first moment on, before the library knows what lies on top
   const items = [...(list.value?.$el.querySelectorAll<HTMLElement>('[role^=menuitem]:not([aria-disabled=true])') ?? [])]
   const at = items.indexOf(document.activeElement as HTMLElement)
   const to = { ArrowDown: (at + 1) % items.length, ArrowUp: at > 0 ? at - 1 : -1, Home: 0, End: -1 }[event.key]

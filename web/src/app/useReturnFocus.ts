@@ -1,4 +1,5 @@
 /** A dialog gives the focus back to what had it when it was opened, unless something else took it. */
+import { useEventListener } from '@vueuse/core'
 import { nextTick, watch, type Ref } from 'vue'
 
 let menuOpener: HTMLElement | null = null
@@ -9,6 +10,11 @@ export function openedFrom(element: HTMLElement | null): void {
 
 export function useReturnFocus(open: Ref<boolean>): void {
   let from: Element | null = null
+  // Escape closes it from the first moment on; the library's own key waits until it knows what lies on top.
+  useEventListener('keydown', (event) => {
+    const inside = event.target instanceof Element && event.target.closest('[role=dialog]')
+    if (open.value && inside && event.key === 'Escape' && !event.defaultPrevented) open.value = false
+  })
   watch(open, (now) => {
     if (now) {
       const active = document.activeElement
@@ -19,11 +25,11 @@ export function useReturnFocus(open: Ref<boolean>): void {
     // A dialog that is still leaving pulls the focus back into itself, on a busy machine for a while.
     const look = (tries: number) => {
       const active = document.activeElement
-      const lost = active === document.body || !!active?.closest('[role=dialog]')
-      if (open.value || !lost) return
-      if (back instanceof HTMLElement && back.isConnected) back.focus()
+      const lost = active === document.body || !!active?.closest('[role=dialog], .v-overlay:not(.v-overlay--active)')
+      if (open.value || !(lost || active === back)) return
+      if (lost && back instanceof HTMLElement && back.isConnected) back.focus()
       if (tries) setTimeout(() => look(tries - 1), 60)
     }
-    void nextTick(() => look(40))
+    void nextTick(() => look(20))
   })
 }
