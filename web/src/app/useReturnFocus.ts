@@ -28,8 +28,9 @@ export function useReturnFocus(open: Ref<boolean>): void {
       const lost = active === document.body || !!active?.closest('[role=dialog], .v-overlay:not(.v-overlay--active)')
       if (open.value || !(lost || active === back)) return
       if (lost && back instanceof HTMLElement && back.isConnected) back.focus()
-      if (tries) setTimeout(() => look(tries - 1), 60)
+      const leaving = lost || document.querySelector('[role=dialog]')
+      if (tries && leaving) setTimeout(() => look(tries - 1), 60)
     }
-    void nextTick(() => look(20))
+    void nextTick(() => look(40))
   })
 }
