@@ -45,6 +45,7 @@ def main(address: str) -> None:
     _melodies(address)
     _clip(address)
     _order(address)
+    _cuttings(address)
     with chromium(1600, 1000, "lamplight") as page:
         open_demo(page, address, "Pump Room", "Pressure")
         page.locator(".lane-head .name", has_text="Fern").click()
@@ -111,6 +112,21 @@ def _order(address: str) -> None:
         page.get_by_role("button", name="Play", exact=True).click()
         page.wait_for_timeout(2500)
         page.screenshot(path=FOLDER / "order.png")
+        page.get_by_role("button", name="Stop", exact=True).click()
+        ask(page, "DELETE", f"pieces/{copy}")
+
+
+def _cuttings(address: str) -> None:
+    """Relatives of each lane, all but one moved together, while they play."""
+    with chromium(1280, 800) as page:
+        copy = open_copy(page, address, "Sprinklers")
+        page.get_by_role("button", name="cuttings", exact=True).click()
+        page.get_by_role("slider", name="Relatives of Mist").wait_for()
+        page.get_by_role("button", name="stays: Pump").click()
+        page.get_by_role("slider", name="All that may move").fill("58")
+        page.get_by_role("button", name="Play", exact=True).click()
+        page.wait_for_timeout(2500)
+        page.screenshot(path=FOLDER / "cuttings.png")
         page.get_by_role("button", name="Stop", exact=True).click()
         ask(page, "DELETE", f"pieces/{copy}")
 

@@ -16,12 +16,17 @@ from lattice.base.values import to_json
 from lattice.base.words import Slot
 from lattice.clip.document import Clip, clip_part
 from lattice.clip.taken import Segment, clip
+from lattice.cuttings.strip import strip
+from lattice.cuttings.wish import Wish
+from lattice.measures import measured
+from lattice.measures.rhythms import Rhythms
 from lattice.midi.export import Export, Leaving, written
 from lattice.midi.read import read_midi, song_clip
 from lattice.midi.write import FEWEST_TICKS, MOST_TICKS
 from lattice.piece import Pieces
 from lattice.play import Change, Note, Performance
 from lattice.recipe import Recipe, read, refusing
+from lattice.results.measured import lane_rhythm, pattern_measures
 from lattice.results.meeting import meeting_point
 from lattice.results.why import structured
 from lattice.sentence import sentence
@@ -84,6 +89,22 @@ def _parser() -> argparse.ArgumentParser:
     shorter.add_argument("recipe", help=RECIPE_HELP)
     shorter.add_argument("--lane", required=True, metavar="ID", help="the lane's id")
     shorter.set_defaults(run=_say)
+    measuring = commands.add_parser(
+        "measure", help="print the measures of a lane's rhythm, or of all lanes together, as one "
+        "JSON object")
+    measuring.add_argument("recipe", help=RECIPE_HELP)
+    measuring.add_argument("--lane", metavar="ID", help="the lane's id (all together)")
+    measuring.set_defaults(run=_measure)
+    growing = commands.add_parser(
+        "cuttings", help="grow relatives of a lane, or search all rhythms, and print them with "
+        "their measures as JSON lines", description=(
+            f"As it stands: “{_said(Wish())}” Further words come with other sources."))
+    growing.add_argument("recipe", help=RECIPE_HELP)
+    growing.add_argument("--lane", required=True, metavar="ID", help="the lane's id")
+    for name, field in Wish.model_fields.items():
+        growing.add_argument("--seed" if name == "throw" else f"--{name}", dest=f"word_{name}",
+                             metavar="X", help=f"as it stands: {field.default}")
+    growing.set_defaults(run=_cuttings)
     _tools(commands.add_parser(
         "tool", help="change the notes of a clip with one of the tools"))
     schema = commands.add_parser("schema", help="print the JSON schema of recipes, or of clips "
@@ -138,8 +159,8 @@ def _tools(command: argparse.ArgumentParser) -> None:
         one.set_defaults(run=_tool, tool=tool)
 
 
-def _said(tool: Tool) -> str:
-    return "".join(part if isinstance(part, str) else part.text for part in tool.parts())
+def _said(sentence: Tool | Wish) -> str:
+    return "".join(part if isinstance(part, str) else part.text for part in sentence.parts())
 
 
 def _document(name: str) -> Any:
@@ -282,21 +303,48 @@ def _say(options: argparse.Namespace) -> None:
                           "lane": to_json(said.lane)}, ensure_ascii=False))
 
 
+def _measure(options: argparse.Namespace) -> None:
+    performance = Performance(read(_document(options.recipe)))
+    print(json.dumps(pattern_measures(performance) if options.lane is None else
+                     lane_rhythm(performance, options.lane).measures))
+
+
+def _cuttings(options: argparse.Namespace) -> None:
+    with refusing():
+        wish = Wish.model_validate({name: _typed(text) for name, text in _words(options)})
+    performance = Performance(read(_document(options.recipe)))
+    grown = strip(performance, options.lane, wish)
+    first = performance.recipe.lane(options.lane).played[0]
+    ground = lane_rhythm(performance, options.lane).ground
+    hits = ground.hits([[hit - first for hit in mark.hits] for mark in grown.marks])
+    for mark, measures in zip(grown.marks, measured(Rhythms(ground, hits)), strict=True):
+        print(json.dumps({"hits": mark.hits, "measures": measures}))
+
+
+def _words(options: argparse.Namespace) -> list[tuple[str, str]]:
+    """The words of a sentence that are given as options, by their fields."""
+    return [(name.removeprefix("word_"), text) for name, text in vars(options).items()
+            if name.startswith("word_") and text is not None]
+
+
+def _typed(text: str) -> Any:
+    """A word as it is typed: a number, or what is no number."""
+    try:
+        return json.loads(text)
+    except ValueError:
+        return text
+
+
 def _tool(options: argparse.Namespace) -> None:
     tool: Tool = options.tool.as_it_stands()
-    for name, text in vars(options).items():
-        if name.startswith("word_") and text is not None:
-            tool = _worded(tool, name.removeprefix("word_"), text)
+    for name, text in _words(options):
+        tool = _worded(tool, name, text)
     changed = lay_in(_clip(_document(options.clip)), tool, _numbers(options.notes))
     _write(options.output, _json(to_json(changed.clip)))
 
 
 def _worded(tool: Tool, name: str, text: str) -> Tool:
-    """A tool with a word as it is typed: a number, or what is no number."""
-    try:
-        value = json.loads(text)
-    except ValueError:
-        value = text
+    value = _typed(text)
     if name == "throw":
         with refusing():
             return type(tool).model_validate(tool.model_dump(mode="json") | {"throw": value})

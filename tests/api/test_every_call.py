@@ -1,6 +1,7 @@
 """What holds for every call of the API: whose things they are, and how nonsense is answered."""
 
 import json
+import re
 from typing import Any
 
 import pytest
@@ -30,7 +31,7 @@ BODIES: dict[str, Any] = {
     "fill": {"revision": 1, "source": 1, "end": 4},
     "undo": {"revision": 1, "end": 4}, "redo": {"revision": 1, "end": 4}, "trail": PASS,
     "keep": {"bars": 1}, "duplicate": None, "restore": None, "shelf": {"clips": []},
-    "say": {"revision": 1, "lane": "pump"}}
+    "say": {"revision": 1, "lane": "pump"}, "cuttings": {"revision": 1}}
 """A body for each kind of call that takes more than a name."""
 CLIP_BODIES: dict[str, Any] = {
     "try": {"revision": 2, "tool": {"tool": "pull"}}, "undo": {"revision": 2},
@@ -84,9 +85,9 @@ def place(fern: Musician) -> dict[str, Any]:
 
 def filled(body: Any, place: dict[str, int]) -> Any:
     """The body with Fern's revision and pattern in it."""
-    text = json.dumps(body).replace('"revision": 1', f'"revision": {place["revision"]}')
-    text = text.replace('"revision": 2', f'"revision": {place["clip_revision"]}')
-    text = text.replace('"revision": 3', f'"revision": {place["order_revision"]}')
+    heads = {"1": "revision", "2": "clip_revision", "3": "order_revision"}
+    text = re.sub(r'"revision": ([123])\b',
+                  lambda found: f'"revision": {place[heads[found[1]]]}', json.dumps(body))
     return json.loads(text.replace('"source": 1', f'"source": {place["pattern_id"]}'))
 
 

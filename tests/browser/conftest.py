@@ -64,7 +64,7 @@ class Studio:
 
     @property
     def pattern(self) -> int:
-        return int(self.page.url.rsplit("/", 1)[1])
+        return int(self.page.url.split("?")[0].rsplit("/", 1)[1])
 
     def api(self, method: str, path: str, body: Any = None) -> Any:
         return ask(self.page, method, path, body)

@@ -50,6 +50,10 @@ def test_no_finding_on_any_screen(studio: Studio, theme: str) -> None:
     open_and_close("+ lane", "[role=dialog]")
     open_and_close("more …", "[role=dialog]")
     expect(page.get_by_role("button", name="more …")).to_be_focused()
+    page.get_by_role("button", name="cuttings", exact=True).click()
+    page.get_by_role("slider", name="Relatives of Drip").wait_for()
+    assert findings(page) == []
+    page.get_by_role("button", name="back to the lattice").click()
     page.get_by_role("tab", name="Ride").click()
     assert findings(page) == []
     copied = page.url.split("/")[-2]

@@ -19,6 +19,9 @@ from collections import Counter
 from collections.abc import Iterable
 from hashlib import blake2b
 
+import numpy as np
+from numpy.typing import NDArray
+
 _MASK = (1 << 64) - 1
 _A, _B, _C = 0x9E3779B97F4A7C15, 0xD1B54A32D192ED03, 0x8CB92BA72F3D8DD7
 _D = 0xA0761D6478BD642F
@@ -36,15 +39,28 @@ class Draws:
 
     def __call__(self, purpose: str, a: int, b: int = 0, c: int = 0, d: int = 0) -> float:
         """The draw at this address; the index is up to four whole numbers, negative ones too."""
-        key = self._keys.get(purpose)
-        if key is None:
-            digest = blake2b((self._place + purpose).encode(), digest_size=8).digest()
-            key = int.from_bytes(digest, "big") + _A + _B + _C
-            self._keys[purpose] = key
+        key = self._key(purpose)
         state = (key + a * _A + b * _B + c * _C + d * _D) & _MASK
         state = ((state ^ (state >> 30)) * 0xBF58476D1CE4E5B9) & _MASK
         state = ((state ^ (state >> 27)) * 0x94D049BB133111EB) & _MASK
         return ((state ^ (state >> 31)) >> 11) * _TO_UNIT
+
+    def _key(self, purpose: str) -> int:
+        key = self._keys.get(purpose)
+        if key is None:
+            digest = blake2b((self._place + purpose).encode(), digest_size=8).digest()
+            key = self._keys[purpose] = int.from_bytes(digest, "big") + _A + _B + _C
+        return key
+
+    def table(self, purpose: str, rows: int, columns: int) -> NDArray[np.float64]:
+        """The draws at [a, b] for all a below `rows` and b below `columns`, at once."""
+        a = np.arange(rows, dtype=np.uint64)[:, None] * np.uint64(_A)
+        b = np.arange(columns, dtype=np.uint64)[None, :] * np.uint64(_B)
+        state = a + b + np.uint64(self._key(purpose) & _MASK)
+        state = (state ^ (state >> np.uint64(30))) * np.uint64(0xBF58476D1CE4E5B9)
+        state = (state ^ (state >> np.uint64(27))) * np.uint64(0x94D049BB133111EB)
+        drawn = (state ^ (state >> np.uint64(31))) >> np.uint64(11)
+        return drawn.astype(np.float64) * _TO_UNIT
 
     def within(self, low: float, high: float, purpose: str, a: int, b: int, c: int,
                d: int) -> float:

@@ -5,15 +5,18 @@ from __future__ import annotations
 from bisect import bisect_left
 from collections.abc import Mapping, Sequence
 from fractions import Fraction
+from math import inf
 from typing import ClassVar, Literal, Self
 
-from lattice.base.words import Slot, choice
+from lattice.base.values import Percent, half_up, limits
+from lattice.base.words import Slot, choice, percent
 from lattice.rules.base import FollowingRule, grid_words
 from lattice.time.fields import TimeFields
 
 
 class Gaps(FollowingRule):
-    """A hit in each cell in which no hit of the lane `of` begins."""
+    """A hit in each cell in which no hit of the lane `of` begins; or in `amount` percent of those
+    of each frame, those first that lie furthest from the other lane's hits, the earlier first."""
 
     title: ClassVar[str] = "Fill the gaps of"
     about: ClassVar[str] = "plays where another lane does not"
@@ -23,24 +26,37 @@ class Gaps(FollowingRule):
 
     kind: Literal["gaps"]
     of: str
+    amount: Percent = 100
 
     def onsets(
         self, cells: Sequence[tuple[int, int]], heard: Sequence[tuple[int, int]], frame: int
     ) -> list[tuple[int, int]]:
         starts = [start for start, _ in heard]
-        return [
+        free = [
             (index, start)
             for index, (start, end) in enumerate(cells)
             if bisect_left(starts, start) == bisect_left(starts, end)
         ]
+        if self.amount == 100:
+            return free
+
+        def nearness(cell: tuple[int, int]) -> tuple[float, int]:
+            after = bisect_left(starts, cell[1])
+            return -min((abs(each - cell[1]) for each in starts[max(0, after - 1):after + 1]),
+                        default=inf), cell[1]
+        chosen = sorted(free, key=nearness)[:half_up(len(free) * self.amount / 100)]
+        return sorted(chosen)
 
     def words(self, lane: TimeFields, names: Mapping[str, str]) -> list[str | Slot]:
-        return [choice("rule.of", "other lane", self.of, dict(names)), " with ",
-                *grid_words(lane)]
+        return [choice("rule.of", "other lane", self.of, dict(names)), ", ",
+                percent("rule.amount", "share of the gaps", self.amount, *limits(Percent)),
+                " of them, with ", *grid_words(lane)]
 
     def reason(self, hit: bool, steps: int, names: Mapping[str, str]) -> str:
-        verb = "is silent" if hit else "plays"
-        return f"{names.get(self.of, self.of)} {verb} here"
+        name = names.get(self.of, self.of)
+        if hit or self.amount == 100:
+            return f"{name} {'is silent' if hit else 'plays'} here"
+        return f"{name} plays here, or it is not among the {self.amount:g} % of its gaps"
 
     def summary(self, leader: str) -> str:
         return f"gaps of {leader}"

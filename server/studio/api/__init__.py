@@ -9,6 +9,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from studio.api import (
     clip_edits,
     clips,
+    cuttings,
     heard,
     library,
     order,
@@ -30,6 +31,7 @@ api.add_router("", session.router)
 api.add_router("", pieces.router)
 api.add_router("", piece_files.router)
 api.add_router("", patterns.router)
+api.add_router("", cuttings.router)
 api.add_router("", order.router)
 api.add_router("", heard.router)
 api.add_router("", clips.router)

@@ -10,7 +10,9 @@ from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
 from lattice.base.values import Document, to_json
 from lattice.edits import AnyEdit, apply_all
+from lattice.play import Performance
 from lattice.recipe import Recipe
+from lattice.results.measured import lane_rhythm, measure_words
 from lattice.results.why import why
 from lattice.results.work import work
 from ninja import Router, Schema
@@ -61,11 +63,15 @@ class Wanted(Schema):
     chosen: str | None = None
 
 
-class LookIn(Wanted):
+class Trying(Schema):
     """A revision, with edits that are only tried out."""
 
     revision: int
     edits: list[AnyEdit] = Field(default=[], max_length=64)
+
+
+class LookIn(Trying, Wanted):
+    """What it looks like."""
 
 
 class EditIn(LookIn):
@@ -82,19 +88,18 @@ class FillIn(Wanted):
     key: UUID | None = None
 
 
-class WhyIn(Schema):
+class WhyIn(Trying):
     """A place in a lane."""
 
-    revision: int
-    edits: list[AnyEdit] = Field(default=[], max_length=64)
     lane: str
     at: float = Field(ge=0, lt=2**31)
 
 
 class WhyOut(Schema):
-    """Why a cell plays or rests."""
+    """Why a cell plays or rests, and its lane's measures."""
 
     words: str
+    measures: str
 
 
 class ChancesOut(Schema):
@@ -116,7 +121,7 @@ def pattern_of(request: HttpRequest, pattern_id: int) -> Pattern:
     return get_object_or_404(patterns_of(request), pk=pattern_id, deleted=None)
 
 
-def _tried(owner: int, pattern_id: int, data: LookIn | WhyIn) -> Recipe:
+def tried(owner: int, pattern_id: int, data: Trying) -> Recipe:
     """The recipe of a revision that this owner may see, with the edits that are tried out."""
     if not belongs(data.revision, pattern_id, owner):
         raise Http404
@@ -140,7 +145,7 @@ def read_state(request: HttpRequest, pattern_id: int, data: Wanted) -> HttpRespo
 @router.post("/patterns/{pattern_id}/look", response=View, auth=owner_lately)
 def look_at(request: HttpRequest, pattern_id: int, data: LookIn) -> HttpResponse:
     """A view of a revision, with edits tried out; nothing is stored."""
-    recipe = _tried(request.auth, pattern_id, data)
+    recipe = tried(request.auth, pattern_id, data)
     return json_of(look(recipe, data.start, data.end, data.chosen))
 
 
@@ -183,11 +188,12 @@ def _changed(wanted: Wanted, change: Callable[..., Pattern], *arguments: Any) ->
 @router.post("/patterns/{pattern_id}/why", response=WhyOut, auth=owner_lately)
 def tell_why(request: HttpRequest, pattern_id: int, data: WhyIn) -> dict[str, str]:
     """Why a cell plays or rests."""
-    recipe = _tried(request.auth, pattern_id, data)
+    recipe = tried(request.auth, pattern_id, data)
     recipe.lane(data.lane)
     if work(recipe, data.at, data.at + 1, [data.lane]) > MOST_WORK:
         raise RecipeError(TOO_DENSE)
-    return {"words": why(recipe, data.lane, data.at)}
+    measures = lane_rhythm(Performance(recipe), data.lane).measures
+    return {"words": why(recipe, data.lane, data.at), "measures": measure_words(measures)}
 
 
 @router.get("/patterns/{pattern_id}/lanes", response=list[dict[str, Any]])

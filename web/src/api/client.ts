@@ -30,6 +30,8 @@ export type ShownBlock = Schemas['ShownBlock']
 export type Thumb = Schemas['Thumb']
 export type TrailPass = Schemas['TrailOut']
 export type Edit = NonNullable<Schemas['EditIn']['edits']>[number]
+export type Cuttings = Schemas['CuttingsOut']
+export type Strip = Schemas['StripOut']
 export type HeardPass = Schemas['HeardPass']
 
 function csrfToken(): string {

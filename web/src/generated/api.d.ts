@@ -470,6 +470,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/patterns/{pattern_id}/cuttings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Grow Cuttings
+         * @description Relatives of lanes, from a revision or from what is tried out on it.
+         */
+        post: operations["studio_api_cuttings_grow_cuttings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/{piece_id}/order": {
         parameters: {
             query?: never;
@@ -1804,6 +1824,19 @@ export interface components {
             without?: string[];
         };
         /**
+         * AddAnswering
+         * @description A new lane below another that plays in some of its gaps.
+         */
+        AddAnswering: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add_answering";
+            /** Lane */
+            lane: string;
+        };
+        /**
          * AddClause
          * @description Put a clause into use, with its starting values; in the lanes of `also` where it can be.
          */
@@ -2086,7 +2119,8 @@ export interface components {
         };
         /**
          * Gaps
-         * @description A hit in each cell in which no hit of the lane `of` begins.
+         * @description A hit in each cell in which no hit of the lane `of` begins; or in `amount` percent of those
+         *     of each frame, those first that lie furthest from the other lane's hits, the earlier first.
          */
         Gaps: {
             /**
@@ -2096,6 +2130,11 @@ export interface components {
             kind: "gaps";
             /** Of */
             of: string;
+            /**
+             * Amount
+             * @default 100
+             */
+            amount?: number;
         };
         /**
          * Hand
@@ -2517,7 +2556,7 @@ export interface components {
         };
         /**
          * LookIn
-         * @description A revision, with edits that are only tried out.
+         * @description What it looks like.
          */
         LookIn: {
             /**
@@ -2535,7 +2574,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["PasteLanes"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"] | components["schemas"]["Adapt"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["Plant"] | components["schemas"]["AddAnswering"] | components["schemas"]["DuplicateLane"] | components["schemas"]["PasteLanes"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"] | components["schemas"]["Adapt"])[];
         };
         /**
          * Move
@@ -2638,6 +2677,28 @@ export interface components {
             lanes: components["schemas"]["Lane"][];
             /** After */
             after?: string | null;
+        };
+        /**
+         * Plant
+         * @description A lane plays these steps, set by hand; its pins, strands and all else stay. What is done to
+         *     the hits of a rule (reverse, flip, keep) goes, since they are as they shall be. `amount`: a lane
+         *     that fills another's gaps goes on to, with this percentage of them. `degrees`: one for each
+         *     hit, which its step has from then on.
+         */
+        Plant: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "plant";
+            /** Lane */
+            lane: string;
+            /** Hits */
+            hits: number[];
+            /** Amount */
+            amount?: number | null;
+            /** Degrees */
+            degrees?: number[] | null;
         };
         /**
          * PlayIn
@@ -3478,7 +3539,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["PasteLanes"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"] | components["schemas"]["Adapt"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["Plant"] | components["schemas"]["AddAnswering"] | components["schemas"]["DuplicateLane"] | components["schemas"]["PasteLanes"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"] | components["schemas"]["Adapt"])[];
             /** Key */
             key?: string | null;
         };
@@ -3505,11 +3566,13 @@ export interface components {
         };
         /**
          * WhyOut
-         * @description Why a cell plays or rests.
+         * @description Why a cell plays or rests, and its lane's measures.
          */
         WhyOut: {
             /** Words */
             words: string;
+            /** Measures */
+            measures: string;
         };
         /**
          * WhyIn
@@ -3522,7 +3585,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["PasteLanes"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"] | components["schemas"]["Adapt"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["Plant"] | components["schemas"]["AddAnswering"] | components["schemas"]["DuplicateLane"] | components["schemas"]["PasteLanes"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"] | components["schemas"]["Adapt"])[];
             /** Lane */
             lane: string;
             /** At */
@@ -3537,6 +3600,235 @@ export interface components {
             pattern: number[];
             /** Lane */
             lane: number[];
+        };
+        /**
+         * CuttingsOut
+         * @description The wish as it stands, its sentence, a strip for each lane, and of all lanes together the
+         *     share of hits that begin together, and of cells that are hits.
+         */
+        CuttingsOut: {
+            wish: components["schemas"]["Wish"];
+            /** Sentence */
+            sentence: components["schemas"]["Clause"][];
+            /** Strips */
+            strips: components["schemas"]["StripOut"][];
+            /** Agreement */
+            agreement: number;
+            /** Density */
+            density: number;
+        };
+        /**
+         * Mark
+         * @description A relative on a strip.
+         *
+         *     hits: the steps that are hits, from 0. value: of the strip's measure. at: where it lies along
+         *     the strip, 0 to 1. group: the number of the group of near-doubles that it is one of, rising
+         *     along the strip. degrees: of each hit, where a lane's
+         *     degrees move too. amount: the percentage of the gaps that makes them, in a lane that fills the
+         *     gaps of another.
+         */
+        Mark: {
+            /** Hits */
+            hits: number[];
+            /** Value */
+            value: number;
+            /** At */
+            at: number;
+            /** Group */
+            group: number;
+            /** Degrees */
+            degrees?: number[] | null;
+            /** Amount */
+            amount?: number | null;
+        };
+        /**
+         * StripOut
+         * @description A lane's relatives, or why there are none.
+         */
+        StripOut: {
+            /** Lane */
+            lane: string;
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
+            /** Hits */
+            hits: number[];
+            /** Now */
+            now: number;
+            /** Fitting */
+            fitting: number;
+            /** Looked At */
+            looked_at: number | null;
+            /** Refused */
+            refused: string | null;
+        };
+        /**
+         * Wish
+         * @description Relatives of a lane: how many, grown from what, how far they stray (0 to 1: the share of the
+         *     steps that are let loose, at most), how dense they are (percent of the steps), what stays, what
+         *     they are laid out by, and the throw that decides chance. Of pitched lanes, what becomes of
+         *     their degrees, and on how many percent of the strong places they become chord tones.
+         *
+         *     role: of the voice; "own" is the one that the lane's drum or register suggests.
+         *     fewest, most: hits of rhythms out of all there are; begins: whether their first step is one;
+         *     lhl, wnbd, evenness, offbeatness: these measures of them compared with what plays now; turns:
+         *     whether rhythms that are one another turned round the circle are shown each or once.
+         */
+        Wish: {
+            /**
+             * Count
+             * @default 200
+             */
+            count?: number;
+            /**
+             * Source
+             * @default now
+             * @enum {string}
+             */
+            source?: "now" | "role" | "family" | "all";
+            /**
+             * Role
+             * @default own
+             */
+            role?: string;
+            /**
+             * Family
+             * @default steady
+             */
+            family?: string;
+            /**
+             * Fewest
+             * @default 5
+             */
+            fewest?: number;
+            /**
+             * Most
+             * @default 5
+             */
+            most?: number;
+            /**
+             * Begins
+             * @default anywhere
+             * @enum {string}
+             */
+            begins?: "anywhere" | "one" | "later";
+            /**
+             * Lhl
+             * @default any
+             * @enum {string}
+             */
+            lhl?: "any" | "less" | "as" | "more";
+            /**
+             * Wnbd
+             * @default any
+             * @enum {string}
+             */
+            wnbd?: "any" | "less" | "as" | "more";
+            /**
+             * Evenness
+             * @default any
+             * @enum {string}
+             */
+            evenness?: "any" | "less" | "as" | "more";
+            /**
+             * Offbeatness
+             * @default any
+             * @enum {string}
+             */
+            offbeatness?: "any" | "less" | "as" | "more";
+            /**
+             * Turns
+             * @default apart
+             * @enum {string}
+             */
+            turns?: "apart" | "once";
+            /**
+             * Stray
+             * @default 0.3
+             */
+            stray?: number;
+            /**
+             * Low
+             * @default 10
+             */
+            low?: number;
+            /**
+             * High
+             * @default 90
+             */
+            high?: number;
+            /**
+             * Degrees
+             * @default stay
+             * @enum {string}
+             */
+            degrees?: "stay" | "contour" | "free";
+            /**
+             * Chord
+             * @default 60
+             */
+            chord?: number;
+            /**
+             * Stays
+             * @default pins
+             * @enum {string}
+             */
+            stays?: "pins" | "beats" | "hits";
+            /**
+             * Along
+             * @default density
+             * @enum {string}
+             */
+            along?: "density" | "lhl" | "wnbd" | "evenness" | "apart";
+            /**
+             * Throw
+             * @default 0
+             */
+            throw?: number;
+        };
+        /**
+         * CuttingsIn
+         * @description What relatives are wanted, and of which lanes (all where none is named); `slot` names a word
+         *     of the wish that takes a new `value` first.
+         */
+        CuttingsIn: {
+            /** Revision */
+            revision: number;
+            /**
+             * Edits
+             * @default []
+             */
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["Plant"] | components["schemas"]["AddAnswering"] | components["schemas"]["DuplicateLane"] | components["schemas"]["PasteLanes"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"] | components["schemas"]["Adapt"])[];
+            /**
+             * @default {
+             *       "count": 200,
+             *       "source": "now",
+             *       "role": "own",
+             *       "family": "steady",
+             *       "fewest": 5,
+             *       "most": 5,
+             *       "begins": "anywhere",
+             *       "lhl": "any",
+             *       "wnbd": "any",
+             *       "evenness": "any",
+             *       "offbeatness": "any",
+             *       "turns": "apart",
+             *       "stray": 0.3,
+             *       "low": 10,
+             *       "high": 90,
+             *       "degrees": "stay",
+             *       "chord": 60,
+             *       "stays": "pins",
+             *       "along": "density",
+             *       "throw": 0
+             *     }
+             */
+            wish?: components["schemas"]["Wish"];
+            /** Lanes */
+            lanes?: string[] | null;
+            /** Slot */
+            slot?: string | null;
+            /** Value */
+            value?: unknown;
         };
         /**
          * OrderState
@@ -3863,7 +4155,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["PasteLanes"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"] | components["schemas"]["Adapt"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["Plant"] | components["schemas"]["AddAnswering"] | components["schemas"]["DuplicateLane"] | components["schemas"]["PasteLanes"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"] | components["schemas"]["Adapt"])[];
             /** At */
             at: number;
             /** Start */
@@ -4784,7 +5076,7 @@ export interface components {
              * Edits
              * @default []
              */
-            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["DuplicateLane"] | components["schemas"]["PasteLanes"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"] | components["schemas"]["Adapt"])[];
+            edits?: (components["schemas"]["SetSlot"] | components["schemas"]["TurnSlot"] | components["schemas"]["AddClause"] | components["schemas"]["RemoveClause"] | components["schemas"]["Put"] | components["schemas"]["Unpin"] | components["schemas"]["Paste"] | components["schemas"]["RollStep"] | components["schemas"]["RollStretch"] | components["schemas"]["RollCells"] | components["schemas"]["LinkSteps"] | components["schemas"]["TakeTurns"] | components["schemas"]["LayPath"] | components["schemas"]["SetStrand"] | components["schemas"]["ReadStrand"] | components["schemas"]["ShapeStrand"] | components["schemas"]["CopyStrand"] | components["schemas"]["Touch"] | components["schemas"]["Scatter"] | components["schemas"]["PlayIn"] | components["schemas"]["PlayStep"] | components["schemas"]["Hold"] | components["schemas"]["SetArpeggio"] | components["schemas"]["Move"] | components["schemas"]["Take"] | components["schemas"]["SetLane"] | components["schemas"]["SayLane"] | components["schemas"]["HearAs"] | components["schemas"]["TurnInto"] | components["schemas"]["SetPattern"] | components["schemas"]["SetChords"] | components["schemas"]["Start"] | components["schemas"]["AddLane"] | components["schemas"]["Plant"] | components["schemas"]["AddAnswering"] | components["schemas"]["DuplicateLane"] | components["schemas"]["PasteLanes"] | components["schemas"]["RemoveLane"] | components["schemas"]["MoveLane"] | components["schemas"]["Reroll"] | components["schemas"]["Adapt"])[];
             /** Lane */
             lane: string;
             /** Name */
@@ -5624,6 +5916,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChancesOut"];
+                };
+            };
+        };
+    };
+    studio_api_cuttings_grow_cuttings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                pattern_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CuttingsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuttingsOut"];
                 };
             };
         };

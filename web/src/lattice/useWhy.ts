@@ -5,6 +5,8 @@ import { api, ask } from '@/api/client'
 import { usePattern } from '@/pattern/pattern'
 
 const words = ref('')
+/** The measures of its lane. */
+const measures = ref('')
 let latest = ''
 let pointed: { lane: string; at: number } | null = null
 
@@ -21,7 +23,9 @@ export function useWhy() {
           body: { ...source, lane, at },
         }),
       )
-      if (key === latest) words.value = why.words
+      if (key !== latest) return
+      words.value = why.words
+      measures.value = why.measures
     } catch {
       // Not worth a message: pointing again asks again.
     }
@@ -40,5 +44,5 @@ export function useWhy() {
     const there = pattern.view?.lanes.some((each) => each.id === pointed?.lane)
     if (pointed && there) point(pointed.lane, pointed.at)
   }
-  return { words, point, askAgain }
+  return { words, measures, point, askAgain }
 }

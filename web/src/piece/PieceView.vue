@@ -31,6 +31,8 @@ import { usePlayer } from '@/sound/player'
 import { letGo } from '@/pattern/hand'
 import OrderView from '@/order/OrderView.vue'
 import { useOrder } from '@/order/order'
+import CuttingsView from '@/cuttings/CuttingsView.vue'
+import { useCuttings } from '@/cuttings/cuttings'
 import { useNotices } from '@/app/notices'
 import ArrivingDialog from '@/arriving/ArrivingDialog.vue'
 import { isMidi, useArriving } from '@/arriving/arriving'
@@ -49,6 +51,7 @@ const player = usePlayer()
 const notices = useNotices()
 const clip = useClip()
 const order = useOrder()
+const cuttings = useCuttings()
 const shelf = useShelf()
 const drawn = ref<{ kind: 'clips'; id: number; name: string } | null>(null)
 const drawing = ref(false)
@@ -58,7 +61,7 @@ const clipActs = useClipActs(({ id, name }) => {
 })
 const onShelf = computed(() => shelf.clips.find(({ id }) => id === clip.id))
 const { name: theme } = useThemeName()
-const { words: why, askAgain } = useWhy()
+const { words: why, measures, askAgain } = useWhy()
 watch(() => pattern.revision, askAgain)
 /** Where there is little room the page scrolls as a whole, and the Shelf is a drawer. */
 const small = useMediaQuery('(max-width: 900px), (max-height: 560px)')
@@ -124,6 +127,11 @@ watch(() => [route.query.order, piece.id] as const, async ([wanted, id]) => {
   player.stop()
   if (!(await notices.attempt(() => order.open(id)))) closeClip()
 }, { immediate: true })
+/** And so are cuttings. */
+watch(() => [route.query.cuttings, ready.value] as const, ([wanted, there]) => {
+  if (wanted === undefined) cuttings.leave()
+  else if (there && !cuttings.shown) cuttings.open()
+}, { immediate: true })
 function editInOrder(id: number): void {
   void router.push({ name: 'piece', params: { piece: piece.id, pattern: id } })
 }
@@ -139,6 +147,7 @@ onBeforeUnmount(() => {
   player.stop()
   clip.close()
   order.forget()
+  cuttings.leave()
   piece.id = 0
 })
 
@@ -163,6 +172,10 @@ window.onbeforeunload = () => {
           </template>
         </ClipView>
         <OrderView v-else-if="order.shown" @edit="editInOrder" @close="closeClip" />
+        <template v-else-if="cuttings.shown">
+          <CuttingsView class="grow" @close="closeClip" />
+          <TrailStrip />
+        </template>
         <template v-else>
         <LatticeView :view="pattern.view" class="grow" />
         <section class="recipe pane" aria-label="Recipe" :style="{ '--lane': laneColour }">
@@ -179,6 +192,7 @@ window.onbeforeunload = () => {
             <StrandPanel v-if="told" :strands="told.strands" :lane="told.lane" />
             <StepTools v-if="pattern.steps.length && pattern.chosen" :lane="pattern.chosen" />
             <p v-else class="why" role="status">{{ why || 'Point at a step to learn why it plays.' }}</p>
+            <p v-if="why && !pattern.steps.length" class="measures">The lane: {{ measures }}.</p>
           </div>
         </section>
         <section class="whole pane" aria-label="Pattern">
@@ -187,8 +201,9 @@ window.onbeforeunload = () => {
           <p v-if="pointer && pattern.view.lanes.length" class="pointer" role="note">
             {{ pointer }} <button type="button" class="plain" aria-label="No more pointers" @click="knowsAll">×</button>
           </p>
-          <button type="button" class="plain keys" :aria-expanded="keysOpen" @click="keysOpen = !keysOpen">keys</button>
-          <button type="button" class="plain keys ports" aria-haspopup="dialog" @click="ports = true">ports</button>
+          <button type="button" class="plain keys" @click="router.push({ query: { cuttings: null } })">cuttings</button>
+          <button type="button" class="plain keys near" :aria-expanded="keysOpen" @click="keysOpen = !keysOpen">keys</button>
+          <button type="button" class="plain keys near" aria-haspopup="dialog" @click="ports = true">ports</button>
           <label class="switch" title="While stopped, hear a changed lane once"><input v-model="player.hearing" type="checkbox" /> hear changes</label>
         </section>
         <KeysDrawer v-if="keysOpen" :style="{ '--lane': laneColour }" @close="keysOpen = false" />
@@ -227,11 +242,12 @@ window.onbeforeunload = () => {
 .say:hover { text-decoration: underline; text-underline-offset: 3px; }
 .side { width: 392px; flex: none; border-left: 1px solid var(--rule); padding: 6px 14px; overflow-y: auto; display: flex; flex-direction: column; gap: 4px; }
 .why { font-size: 13px; color: var(--quiet); margin-top: auto; }
+.measures { font-size: 12px; line-height: 1.3; color: var(--quiet); }
 .whole { --lane: var(--quiet); display: flex; gap: 10px; align-items: baseline; min-height: 26px; flex: none; }
 .whole :deep(.sentence) { font-size: 15px; line-height: 1.4; display: flex; flex-wrap: wrap; gap: 2px 8px; align-items: baseline; }
 .pointer { margin-left: auto; flex: none; font-size: 13px; background: color-mix(in srgb, var(--lamp) 34%, var(--card)); border-radius: 9px; padding: 2px 10px; }
 .keys { margin-left: auto; font-size: 12.5px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 9px; line-height: 20px; }
-.pointer ~ .keys, .keys.ports { margin-left: 0; }
+.pointer ~ .keys, .keys.near { margin-left: 0; }
 .switch { font-size: 12.5px; color: var(--quiet); white-space: nowrap; }
 .whole :deep(.offers) { margin-top: 0; }
 .waiting { padding: 40px; font-size: 20px; }

@@ -6,6 +6,7 @@ import { useClip } from '@/clip/clip'
 import { usePlayer } from '@/sound/player'
 import { useClipboardSteps } from '@/lattice/useClipboardSteps'
 import { useWalk } from '@/lattice/useWalk'
+import { useCuttings } from '@/cuttings/cuttings'
 import { useOrder } from '@/order/order'
 import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
@@ -43,6 +44,7 @@ export function useShortcuts(showList: () => void): void {
   const trail = useTrail()
   const clip = useClip()
   const order = useOrder()
+  const cuttings = useCuttings()
   const { walk, climb, chooseSteps, chooseLane, chooseNothing, chooseAll, currentStep } = useWalk()
 
   function onLane(edit: (lane: string) => Edit | null): void {
@@ -108,8 +110,8 @@ export function useShortcuts(showList: () => void): void {
   useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     const target = event.target as HTMLElement
     if (target.closest('input, textarea, [role="dialog"], [role="menu"], .v-overlay')) return
-    // An open clip has keys of its own, and so has the order.
-    if ((clip.id || order.shown) && event.key !== '?') return
+    // An open clip has keys of its own, and so have the order and cuttings.
+    if ((clip.id || order.shown || cuttings.shown) && event.key !== '?') return
     if (event.ctrlKey || event.metaKey) {
       const command = commands[event.key.toLowerCase()]
       // Text that is marked is copied as text; undo and redo work from everywhere.

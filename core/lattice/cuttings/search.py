@@ -1,0 +1,264 @@
+"""Search: all rhythms with so many hits that compare with what plays now as is wished.
+
+Up to 24 steps every rhythm there is is looked at. A rhythm is two halves of the circle, and each
+measure that is compared is a sum over its hits or over pairs of them: so it is worked out once for
+every half, and for two halves together only what lies between them is added. With more steps a
+sample is looked at.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lattice.base.draws import Draws
+from lattice.cuttings.grown import Stock, different, ranks
+from lattice.cuttings.wish import SEARCHED, Wish
+from lattice.measures import MEASURES
+from lattice.measures.counts import off_beat
+from lattice.measures.distance import steps_apart
+from lattice.measures.evenness import chords, most_even
+from lattice.measures.rhythms import Ground, Hits, Numbers, Rhythms
+from lattice.measures.syncopation import lhl_pairs, wnbd_pairs
+
+MOST_STEPS = 24
+"""Up to so many steps every rhythm is looked at."""
+SAMPLE = 20_000
+"""So many rhythms with more steps are looked at."""
+MOST_SORTED = 300_000
+"""Of more that fit, so many, evenly spaced, are sorted and shown of."""
+CHUNK = 1 << 16
+"""So many are turned round at once, which fit in the processor's cache."""
+CLOSE = 1e-5
+"""Measures that lie no further apart are the same."""
+
+Block = NDArray[np.float32]
+
+
+@dataclass(frozen=True)
+class Sought:
+    """Rhythms that fit; how many there are altogether among how many that were looked at."""
+
+    rhythms: Rhythms
+    fitting: int
+    looked_at: int
+
+
+def searched(stock: Stock, wish: Wish) -> Sought:
+    """Up to `wish.count` of the rhythms that fit, evenly from the low end of the wish's measure to
+    the high one; RecipeError where the lane cannot have so many hits."""
+    low, high = stock.counts(wish)
+    if stock.ground.steps <= MOST_STEPS:
+        return _Exhaustive(stock, wish, low, high).found()
+    return _sampled(stock, wish, low, high)
+
+
+def _fits(values: NDArray[np.float32], how: str, now: float) -> NDArray[np.bool_]:
+    more = values > np.float32(now + CLOSE)
+    less = values < np.float32(now - CLOSE)
+    fit: NDArray[np.bool_] = less if how == "less" else more if how == "more" else ~(more | less)
+    return fit
+
+
+def _chosen(values: Numbers, count: int, draws: Draws) -> NDArray[np.intp]:
+    """So many places among values, evenly in their order; among like ones by chance."""
+    noise = draws.table("sought", 1, len(values))[0]
+    order = np.lexsort((noise, values))
+    if len(order) <= count:
+        return order
+    return order[np.linspace(0, len(order) - 1, count).round().astype(np.int64)]
+
+
+@dataclass(frozen=True)
+class _Half:
+    """All ways to fill some of the steps that follow each other, by their masks: bit b of a mask
+    is step `first` + b. Per mask its number of hits, and its first and last one (0 where it has
+    none)."""
+
+    first: int
+    masks: NDArray[np.uint32]
+    bits: Hits
+
+    @staticmethod
+    def of(stock: Stock, begins: str, first: int, after: int) -> _Half:
+        masks = np.arange(1 << (after - first), dtype=np.uint32)
+        bits = (masks[:, None] >> np.arange(after - first, dtype=np.uint32) & 1).astype(np.bool_)
+        on, off = stock.on[first:after].copy(), stock.off[first:after].copy()
+        if first == 0 and begins != "anywhere":
+            (on if begins == "one" else off)[0] = True
+        fit = ~(on & ~bits).any(axis=1) & ~(off & bits).any(axis=1)
+        return _Half(first, masks[fit], bits[fit])
+
+    @cached_property
+    def counts(self) -> NDArray[np.int64]:
+        counts: NDArray[np.int64] = self.bits.sum(axis=1, dtype=np.int64)
+        return counts
+
+    @cached_property
+    def lead(self) -> NDArray[np.intp]:
+        lead: NDArray[np.intp] = self.first + np.argmax(self.bits, axis=1)
+        return lead
+
+    @cached_property
+    def end(self) -> NDArray[np.intp]:
+        end: NDArray[np.intp] = self.first + self.bits.shape[1] - 1 - np.argmax(
+            self.bits[:, ::-1], axis=1)
+        return end
+
+    def inside(self, pairs: NDArray[np.float64]) -> NDArray[np.float64]:
+        """The sum of pairs[a, b] over the hits a that have a next one, b, in the same half."""
+        total = np.zeros(len(self.masks))
+        following = np.full(len(self.masks), -1)
+        for bit in range(self.bits.shape[1] - 1, -1, -1):
+            here = self.bits[:, bit]
+            total += np.where(here & (following >= 0), pairs[self.first + bit][following], 0.0)
+            following = np.where(here, self.first + bit, following)
+        return total
+
+
+class _Exhaustive:
+    """Every rhythm: early halves across, late halves down."""
+
+    def __init__(self, stock: Stock, wish: Wish, low: int, high: int) -> None:
+        self.stock, self.wish, self.low, self.high = stock, wish, low, high
+        steps = stock.ground.steps
+        self.middle = (steps + 1) // 2
+        self.early = _Half.of(stock, wish.begins, 0, self.middle)
+        self.late = _Half.of(stock, wish.begins, self.middle, steps)
+        self.now = Rhythms(stock.ground, stock.now[None, :])
+
+    def found(self) -> Sought:
+        asked = [(name, getattr(self.wish, name)) for name in SEARCHED
+                 if getattr(self.wish, name) != "any"]
+        tables = {name: self._table(name) for name in {name for name, _ in asked}}
+        now = {name: float(MEASURES[name].of(self.now)[0]) for name, _ in asked}
+        kept: list[NDArray[np.uint32]] = []
+        for rows in self._alike():
+            counts = self.late.counts[rows][:, None] + self.early.counts[None, :]
+            fit = (counts >= self.low) & (counts <= self.high)
+            for name, how in asked:
+                fit &= _fits(tables[name](rows, counts), how, now[name])
+            late, early = np.nonzero(fit)
+            kept.append(self.late.masks[rows][late] << np.uint32(self.middle)
+                        | self.early.masks[early])
+        masks = np.sort(np.concatenate(kept)) if kept else np.zeros(0, dtype=np.uint32)
+        if self.wish.turns == "once":
+            masks = _once(masks, self.stock.ground.steps)
+        fitting = len(masks)
+        if fitting > MOST_SORTED:
+            masks = masks[np.linspace(0, fitting - 1, MOST_SORTED).astype(np.int64)]
+        steps = np.arange(self.stock.ground.steps, dtype=np.uint32)
+        rhythms = Rhythms(self.stock.ground, (masks[:, None] >> steps & 1).astype(np.bool_))
+        chosen = _chosen(values_along(rhythms, self.stock, self.wish.along), self.wish.count,
+                         Draws(self.wish.throw, 0, self.stock.lane.id))
+        return Sought(Rhythms(self.stock.ground, rhythms.hits[chosen]), fitting,
+                      len(self.early.masks) * len(self.late.masks))
+
+    def _alike(self) -> Iterator[NDArray[np.intp]]:
+        """The late halves by the first and last hit that they have."""
+        late = self.late
+        key = np.where(late.counts > 0, late.lead * MOST_STEPS + late.end, -1)
+        order = np.argsort(key, kind="stable")
+        edges = np.flatnonzero(np.diff(key[order])) + 1
+        yield from (rows for rows in np.split(order, edges) if len(rows))
+
+    def _table(self, name: str) -> Callable[[NDArray[np.intp], NDArray[np.int64]], Block]:
+        """What a measure is of late halves with the same ends, together with each early one."""
+        ground: Ground = self.stock.ground
+        if name == "evenness":
+            return self._evenness(chords(ground.steps))
+        if name == "offbeatness":
+            off = off_beat(ground.steps)
+            early = self.early.bits[:, off[:self.middle]].sum(axis=1).astype(np.float32)
+            late = self.late.bits[:, off[self.middle:]].sum(axis=1).astype(np.float32)
+            return lambda rows, counts: late[rows][:, None] + early[None, :]
+        summed = self._pairs((lhl_pairs if name == "lhl" else wnbd_pairs)(ground))
+        if name == "lhl":
+            return summed
+
+        def shared(rows: NDArray[np.intp], counts: NDArray[np.int64]) -> Block:
+            share: Block = summed(rows, counts) * (1 / np.maximum(counts, 1)).astype(np.float32)
+            return share
+        return shared
+
+    def _pairs(self, pairs: NDArray[np.float64]) -> Callable[
+            [NDArray[np.intp], NDArray[np.int64]], Block]:
+        """Sums over hits and their next ones."""
+        early, late = self.early, self.late
+        inside_early, inside_late = early.inside(pairs), late.inside(pairs)
+        alone = np.where(early.counts > 0, inside_early + pairs[early.end, early.lead], 0.0)
+
+        def block(rows: NDArray[np.intp], counts: NDArray[np.int64]) -> Block:
+            if late.counts[rows[0]] == 0:
+                return np.repeat(alone[None, :], len(rows), axis=0).astype(np.float32)
+            first, last = late.lead[rows[0]], late.end[rows[0]]
+            between = np.where(early.counts > 0, inside_early + pairs[early.end, first]
+                               + pairs[last, early.lead], pairs[last, first])
+            inside: Block = inside_late[rows].astype(np.float32)[:, None]
+            whole: Block = inside + between.astype(np.float32)[None, :]
+            return whole
+        return block
+
+    def _evenness(self, apart: NDArray[np.float64]) -> Callable[
+            [NDArray[np.intp], NDArray[np.int64]], Block]:
+        early, late = self.early.bits.astype(np.float32), self.late.bits.astype(np.float32)
+        middle, narrow = self.middle, apart.astype(np.float32)
+        own_early = np.einsum("ij,ij->i", early @ narrow[:middle, :middle], early) / 2
+        own_late = np.einsum("ij,ij->i", late @ narrow[middle:, middle:], late) / 2
+        best = most_even(np.arange(len(apart) + 1)).astype(np.float32)
+        reached = late @ narrow[middle:, :middle]
+
+        def block(rows: NDArray[np.intp], counts: NDArray[np.int64]) -> Block:
+            sums = reached[rows] @ early.T + own_late[rows][:, None] + own_early[None, :]
+            share: Block = np.where(counts > 1, sums / np.maximum(best[counts], CLOSE), 1.0)
+            return share
+        return block
+
+
+def _once(masks: NDArray[np.uint32], steps: int) -> NDArray[np.uint32]:
+    """Of rhythms that are one another turned round, the first; `masks` rise."""
+    everything = np.uint32((1 << steps) - 1)
+    first = np.full(1 << steps, everything, dtype=np.uint32)
+    for chunk in reversed(np.array_split(masks, -(-len(masks) // CHUNK) or 1)):
+        least, turned = chunk.copy(), chunk
+        for _ in range(steps - 1):
+            turned = (turned << np.uint32(1) | turned >> np.uint32(steps - 1)) & everything
+            np.minimum(least, turned, out=least)
+        first[least[::-1]] = chunk[::-1]  # the lowest is written last
+    found = np.unique(first[first != everything])
+    return found if not len(masks) or masks[-1] != everything else np.append(found, everything)
+
+
+def _sampled(stock: Stock, wish: Wish, low: int, high: int) -> Sought:
+    """Rhythms of more steps than can all be looked at, by chance."""
+    steps = stock.ground.steps
+    draws = Draws(wish.throw, 0, stock.lane.id)
+    on, off = stock.on.copy(), stock.off.copy()
+    if wish.begins != "anywhere":
+        (on if wish.begins == "one" else off)[0] = True
+    weights = np.where(on, 2.0, np.where(off, -1.0, draws.table("any", SAMPLE, steps)))
+    sizes = low + np.floor(draws.table("size", SAMPLE, 1) * (high - low + 1)).astype(np.int64)
+    hits = ranks(weights) < sizes
+    hits = different(hits[~(hits & off).any(axis=1) & ~(on & ~hits).any(axis=1)])
+    now = Rhythms(stock.ground, stock.now[None, :])
+    for name in SEARCHED:
+        how = getattr(wish, name)
+        if how != "any":
+            rhythms = Rhythms(stock.ground, hits)
+            hits = hits[_fits(MEASURES[name].of(rhythms).astype(np.float32), how,
+                              float(MEASURES[name].of(now)[0]))]
+    rhythms = Rhythms(stock.ground, hits)
+    chosen = _chosen(values_along(rhythms, stock, wish.along), wish.count, draws)
+    return Sought(Rhythms(stock.ground, hits[chosen]), len(hits), SAMPLE)
+
+
+def values_along(rhythms: Rhythms, stock: Stock, along: str) -> Numbers:
+    """The values of rhythms that a strip lays them out by: of a measure, or on how many steps
+    they differ from what plays now ("apart")."""
+    if along == "apart":
+        return steps_apart(rhythms.hits, stock.now.tolist())
+    return MEASURES[along].of(rhythms)

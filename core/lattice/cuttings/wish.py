@@ -1,0 +1,150 @@
+"""What relatives are wanted: a small document whose words make its sentence."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Annotated, Any, Literal, Self
+
+from pydantic import Field, model_validator
+
+from lattice.base.clauses import Part
+from lattice.base.errors import RecipeError
+from lattice.base.values import Document, Percent, limits
+from lattice.base.words import Clause, Slot, choice, number, percent
+from lattice.cuttings.families import FAMILIES
+from lattice.cuttings.roles import ROLES
+from lattice.measures import MEASURES
+from lattice.recipe import refusing
+
+Throw = Annotated[int, Field(gt=-(2**53), lt=2**53)]
+Count = Annotated[int, Field(ge=10, le=1000)]
+Stray = Annotated[float, Field(ge=0, le=1)]
+Compared = Literal["any", "less", "as", "more"]
+Hits = Annotated[int, Field(ge=0, le=128)]
+
+SOURCES = {"now": ("what plays now", "the rhythm of the lane, and others near it"),
+           "role": ("the lane's role", "places that its voice likes, whatever plays now"),
+           "family": ("a family", "grooves whose lanes belong together"),
+           "all": ("all rhythms", "searched through, whatever plays now")}
+BEGINS = {"anywhere": ("anywhere", ""), "one": ("on one", "the first step is a hit"),
+          "later": ("later than one", "the first step is a rest")}
+COMPARED = {"any": ("as it comes", ""), "less": ("less than now", ""), "as": ("as now", ""),
+            "more": ("more than now", "")}
+TURNS = {"apart": ("each turn by itself", "the same rhythm begun on another step counts again"),
+         "once": ("each once, in one of its turns", "however it is turned")}
+STAYS = {"pins": ("Pins stay", "all else may go"),
+         "beats": ("Hits on the beat stay", "and pins"),
+         "hits": ("All hits there now stay", "others only come to them, and pins stay")}
+DEGREES = {"stay": ("stay", "each step keeps its own"),
+           "contour": ("move and keep their contour", "up where it went up, down where down"),
+           "free": ("move freely", "near those that play now")}
+ALONG = {"density": ("from sparse to dense", "by the number of hits"),
+         "lhl": ("from tame to wild", "by syncopation"),
+         "wnbd": ("from the beat to off it", "by the distance from the beat"),
+         "evenness": ("from bunched to even", "by how evenly hits are spread"),
+         "apart": ("from near to far", "by how many steps differ from what plays now")}
+
+
+SEARCHED = ("lhl", "wnbd", "evenness", "offbeatness")
+"""The measures that a search compares with what plays now."""
+
+
+class Wish(Document):
+    """Relatives of a lane: how many, grown from what, how far they stray (0 to 1: the share of the
+    steps that are let loose, at most), how dense they are (percent of the steps), what stays, what
+    they are laid out by, and the throw that decides chance. Of pitched lanes, what becomes of
+    their degrees, and on how many percent of the strong places they become chord tones.
+
+    role: of the voice; "own" is the one that the lane's drum or register suggests.
+    fewest, most: hits of rhythms out of all there are; begins: whether their first step is one;
+    lhl, wnbd, evenness, offbeatness: these measures of them compared with what plays now; turns:
+    whether rhythms that are one another turned round the circle are shown each or once.
+    """
+
+    count: Count = 200
+    source: Literal["now", "role", "family", "all"] = "now"
+    role: str = "own"
+    family: str = next(iter(FAMILIES))
+    fewest: Hits = 5
+    most: Hits = 5
+    begins: Literal["anywhere", "one", "later"] = "anywhere"
+    lhl: Compared = "any"
+    wnbd: Compared = "any"
+    evenness: Compared = "any"
+    offbeatness: Compared = "any"
+    turns: Literal["apart", "once"] = "apart"
+    stray: Stray = 0.3
+    low: Percent = 10
+    high: Percent = 90
+    degrees: Literal["stay", "contour", "free"] = "stay"
+    chord: Percent = 60
+    stays: Literal["pins", "beats", "hits"] = "pins"
+    along: Literal["density", "lhl", "wnbd", "evenness", "apart"] = "density"
+    throw: Throw = 0
+
+    @model_validator(mode="after")
+    def _agrees(self) -> Self:
+        if self.low > self.high:
+            raise ValueError("The lower density goes up to the upper one.")
+        if self.fewest > self.most:
+            raise ValueError("The fewest hits go up to the most.")
+        if self.role not in ("own", *ROLES):
+            raise ValueError(f"A role is one of own, {', '.join(ROLES)}.")
+        if self.family not in FAMILIES:
+            raise ValueError(f"A family is one of {', '.join(FAMILIES)}.")
+        return self
+
+    def parts(self, pitched: bool = True) -> Sequence[Part]:
+        """Its sentence, for pitched lanes among others or not; each word is called by the field
+        that it changes."""
+        words: list[Part] = [
+            "Grow ", number("count", "relatives a lane", self.count, *limits(Count), step=10),
+            " relatives a lane from ", choice("source", "grown from", self.source, SOURCES)]
+        if self.source == "role":
+            words += [", ", choice("role", "role", self.role, {
+                "own": ("its own", "what its drum or register suggests"),
+                **{name: (role.label, role.about) for name, role in ROLES.items()}})]
+        if self.source == "family":
+            words += [", ", choice("family", "family", self.family, {
+                name: (family.label, family.about) for name, family in FAMILIES.items()})]
+        if self.source == "all":
+            words += self._searched()
+        else:
+            words += [", straying by ", number("stray", "how far they stray", self.stray,
+                                               *limits(Stray), step=0.05),
+                      ", between ", percent("low", "lower density", self.low, 0, self.high),
+                      " and ", percent("high", "upper density", self.high, self.low, 100),
+                      " dense"]
+        words += [". ", choice("stays", "what stays", self.stays, STAYS)]
+        if pitched:
+            words += [". Degrees ", choice("degrees", "degrees", self.degrees, DEGREES)]
+            if self.degrees != "stay":
+                words += [", on ", percent("chord", "chord tones on strong places", self.chord,
+                                           *limits(Percent)),
+                          " of the strong places to chord tones"]
+        return [*words, ". Laid out ", choice("along", "laid out", self.along, ALONG), "."]
+
+    def _searched(self) -> list[Part]:
+        low, high = limits(Hits)
+        words: list[Part] = [
+            " of ", number("fewest", "fewest hits", self.fewest, low, self.most), " to ",
+            number("most", "most hits", self.most, self.fewest, high), " hits that begin ",
+            choice("begins", "the first hit", self.begins, BEGINS)]
+        for name in SEARCHED:
+            label = MEASURES[name].label
+            words += [f", {label} ", choice(name, label, getattr(self, name), COMPARED)]
+        return [*words, "; ", choice("turns", "turns", self.turns, TURNS)]
+
+    def sentence(self, pitched: bool) -> list[Clause]:
+        """The words that it says and that can be changed."""
+        return [Clause("cuttings", self.parts(pitched), "cuttings", False)]
+
+    def worded(self, name: str, value: Any) -> Self:
+        """The wish with another value for one of its words; RecipeError if it does not fit."""
+        word = next((part for part in self.parts()
+                     if isinstance(part, Slot) and part.slot == name), None)
+        if word is None:
+            raise RecipeError(f"The sentence has no word “{name[:40]}”.")
+        with refusing():
+            return type(self).model_validate(
+                self.model_dump(mode="json") | {name: word.accept(value)})

@@ -1,0 +1,82 @@
+"""A lane's rhythm, as measures take it: the steps that it plays, gone round in a circle."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+
+import numpy as np
+
+from lattice.measures import measured
+from lattice.measures.rhythms import Ground, Rhythms
+from lattice.play import Performance
+from lattice.recipe import Lane, Recipe
+from lattice.time.cells import Run
+
+
+@dataclass(frozen=True, slots=True)
+class LaneRhythm:
+    """The ground of a lane, its first step that is played, and for each step from there on
+    whether it is a hit, after pins and keep, in the lane's first cycle and before chance."""
+
+    ground: Ground
+    first: int
+    hits: tuple[bool, ...]
+
+    @property
+    def measures(self) -> dict[str, float]:
+        """All measures of it, by their names."""
+        return measured(Rhythms(self.ground, np.array([self.hits], dtype=np.bool_)))[0]
+
+
+def ground_of(lane: Lane, recipe: Recipe) -> Ground:
+    """The steps that a lane plays; each counts as long as the lane's cells, and the first of them
+    as the start of a bar, whichever way the lane runs."""
+    first, last = lane.played
+    return Ground(last - first + 1, lane.cell_beats(recipe), recipe.meter)
+
+
+def lane_rhythm(performance: Performance, lane_id: str) -> LaneRhythm:
+    """The rhythm of a lane; RecipeError where there is no such lane."""
+    lane = performance.recipe.lane(lane_id)
+    voice = performance.voice(lane_id)
+    hits, time = voice.hits, voice.time
+    first, last = lane.played
+    if time.order is None and hits.followed is None:
+        steps = {step for step in range(first, last + 1) if lane.pins.get(step, hits.base[step])}
+    elif time.framed or time.path:
+        longest = max(performance.times.frame, time.period * time.longest)
+        runs = time.runs(0, longest + abs(time.shift))
+        steps = {hit.step for hit in hits.of_run(runs[0])} if runs else set()
+    else:
+        steps = {hit.step for hit in hits.of_run(Run(0, 0, None, 0, time.period))}
+    return LaneRhythm(ground_of(lane, performance.recipe), first,
+                      tuple(step in steps for step in range(first, last + 1)))
+
+
+def pattern_measures(performance: Performance) -> dict[str, float]:
+    """Of the hits of all lanes in the first frame, on their exact grid places: `agreement`, the
+    share that begins together with a hit of another lane; `density`, hits by the cells that begin
+    in the frame. Both 0 to 1, 0 where there are none. (Our own, after what the ear asks: do the
+    voices meet, and how full is it?)"""
+    frame = performance.times.frame
+    places: Counter[int] = Counter()
+    cells = 0
+    for lane in performance.recipe.lanes:
+        voice = performance.voice(lane.id)
+        places.update({hit.start for hit in voice.hits.between(0, frame)})
+        for run in voice.time.runs(0, frame):
+            first, after = voice.time.span(run, 0, frame)
+            cells += max(0, after - first)
+    hits = places.total()
+    meeting = sum(count for count in places.values() if count > 1)
+    return {"agreement": round(meeting / hits, 4) if hits else 0.0,
+            "density": round(hits / cells, 4) if cells else 0.0}
+
+
+def measure_words(measures: dict[str, float]) -> str:
+    """The measures of a lane in half a line."""
+    return (f"{measures['onsets']} hits, {round(100 * measures['density'])} % dense, "
+            f"{round(100 * measures['evenness'])} % even, syncopation {measures['lhl']}, "
+            f"{measures['wnbd']:.3g} from the beat, {measures['offbeatness']} off-beat, "
+            f"intervals {measures['ioi_entropy']:.3g} bits")

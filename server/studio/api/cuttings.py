@@ -1,0 +1,92 @@
+"""Cuttings: many relatives of a pattern's lanes, laid out in strips; nothing is stored."""
+
+from dataclasses import asdict
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from lattice.base.errors import RecipeError
+from lattice.base.words import Clause
+from lattice.cuttings.search import MOST_STEPS
+from lattice.cuttings.strip import Mark, strip
+from lattice.cuttings.wish import Wish
+from lattice.play import Performance
+from lattice.recipe import Lane
+from lattice.results.measured import pattern_measures
+from lattice.results.work import work
+from ninja import Router, Schema
+from pydantic import Field
+
+from studio.api.patterns import Trying, json_of, tried
+from studio.api.signed_in import owner_lately
+from studio.worked_out.limits import MOST_WORK, TOO_DENSE
+
+router = Router(tags=["cuttings"])
+MOST_GROWN = 8000
+"""So many relatives are grown at once, of all lanes together."""
+MOST_SEARCHED = 2 ** (MOST_STEPS + 1)
+"""So many rhythms are looked at at once."""
+
+
+class CuttingsIn(Trying):
+    """What relatives are wanted, and of which lanes (all where none is named); `slot` names a word
+    of the wish that takes a new `value` first."""
+
+    wish: Wish = Wish()
+    lanes: list[str] | None = Field(default=None, max_length=64)
+    slot: str | None = None
+    value: Any = None
+
+
+class StripOut(Schema):
+    """A lane's relatives, or why there are none."""
+
+    lane: str
+    marks: list[Mark]
+    hits: list[int]
+    now: float
+    fitting: int
+    looked_at: int | None
+    refused: str | None
+
+
+class CuttingsOut(Schema):
+    """The wish as it stands, its sentence, a strip for each lane, and of all lanes together the
+    share of hits that begin together, and of cells that are hits."""
+
+    wish: Wish
+    sentence: list[Clause]
+    strips: list[StripOut]
+    agreement: float
+    density: float
+
+
+@router.post("/patterns/{pattern_id}/cuttings", response=CuttingsOut, auth=owner_lately)
+def grow_cuttings(request: HttpRequest, pattern_id: int, data: CuttingsIn) -> HttpResponse:
+    """Relatives of lanes, from a revision or from what is tried out on it."""
+    recipe = tried(request.auth, pattern_id, data)
+    wish = data.wish if data.slot is None else data.wish.worded(data.slot, data.value)
+    lanes = recipe.lanes if data.lanes is None else [recipe.lane(each) for each in data.lanes]
+    _check(wish, lanes)
+    if work(recipe, 0, float(recipe.frame_beats)) > MOST_WORK:
+        raise RecipeError(TOO_DENSE)
+    performance = Performance(recipe)
+    pitched = any(lane.pitched for lane in recipe.lanes)
+    return json_of({"wish": wish, "sentence": wish.sentence(pitched),
+                    "strips": [_strip(performance, lane, wish) for lane in lanes],
+                    **pattern_measures(performance)})
+
+
+def _check(wish: Wish, lanes: "tuple[Lane, ...] | list[Lane]") -> None:
+    """RecipeError where so much is wanted that it would take long."""
+    looked_at = sum(2 ** min(MOST_STEPS, lane.played[1] - lane.played[0] + 1) for lane in lanes)
+    if len(lanes) * wish.count > MOST_GROWN or (wish.source == "all" and
+                                                looked_at > MOST_SEARCHED):
+        raise RecipeError("That is too much at once; ask for fewer relatives or fewer lanes.")
+
+
+def _strip(performance: Performance, lane: Lane, wish: Wish) -> dict[str, Any]:
+    try:
+        return asdict(strip(performance, lane.id, wish)) | {"refused": None}
+    except RecipeError as problem:
+        return {"lane": lane.id, "marks": [], "hits": [], "now": 0.0, "fitting": 0,
+                "looked_at": None, "refused": str(problem)}

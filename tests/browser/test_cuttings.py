@@ -1,0 +1,102 @@
+"""Cuttings on the screen: walked, dragged, compared, thrown again, heard in time, and planted."""
+
+import re
+
+import pytest
+from playwright.sync_api import Locator, expect
+
+from tests.browser.conftest import Studio
+
+pytestmark = pytest.mark.django_db
+
+
+def hand(studio: Studio, lane: str) -> Locator:
+    return studio.page.get_by_role("slider", name=f"Relatives of {lane}", exact=True)
+
+
+def told(studio: Studio, lane: str) -> str:
+    return hand(studio, lane).get_attribute("aria-valuetext") or ""
+
+
+def opened(studio: Studio) -> None:
+    studio.own_copy()
+    studio.page.get_by_role("button", name="cuttings", exact=True).click()
+    expect(hand(studio, "Mist")).to_be_visible()
+
+
+def test_strips_are_walked_thrown_compared_and_planted(studio: Studio) -> None:
+    opened(studio)
+    page, press = studio.page, studio.page.keyboard.press
+    drip, pump = hand(studio, "Drip"), hand(studio, "Pump")
+    expect(drip).to_have_attribute("aria-valuetext", "as it was")
+    drip.focus()
+    press("End")
+    expect(drip).to_have_attribute("aria-valuetext", "10 hits, 3 steps away")
+    press("Home")
+    expect(drip).to_have_attribute("aria-valuetext", re.compile("^2 hits"))
+    press("ArrowRight")
+    expect(drip).to_have_attribute("aria-valuenow", "2")
+    # A lane that stays is not moved with the others; Escape is back as it was.
+    page.get_by_role("button", name="stays: Pump").click()
+    page.get_by_role("slider", name="All that may move").fill("90")
+    expect(hand(studio, "Valve")).not_to_have_attribute("aria-valuetext", "as it was")
+    expect(pump).to_have_attribute("aria-valuetext", "as it was")
+    press("Escape")
+    for lane in ("Valve", "Drip", "Fern"):
+        expect(hand(studio, lane)).to_have_attribute("aria-valuetext", "as it was")
+    # Two to compare; another throw and the one before.
+    drip.focus()
+    press("Home")
+    home = told(studio, "Drip")
+    press("a")
+    press("End")
+    end = told(studio, "Drip")
+    press("b")
+    press("a")
+    expect(drip).to_have_attribute("aria-valuetext", home)
+    press("b")
+    expect(drip).to_have_attribute("aria-valuetext", end)
+    with page.expect_response(lambda answer: answer.url.endswith("/cuttings")):
+        press("n")
+    with page.expect_response(lambda answer: answer.url.endswith("/cuttings")):
+        press("p")
+    expect(drip).to_have_attribute("aria-valuetext", end)
+    press("Enter")
+    state = studio.settled(lambda state: state["history"]["undo"] == "Drip: a cutting planted")
+    shown = next(lane for lane in state["view"]["lanes"] if lane["id"] == "drip")
+    assert "10" in shown["drawn"]["summary"]
+    expect(drip).to_have_attribute("aria-valuetext", "as it was")
+    press("Control+z")
+    studio.settled(lambda state: "planted" not in state["history"]["undo"])
+    # A voice that answers has a strip of its own.
+    page.get_by_role("button", name="+ answer: Drip").click()
+    expect(hand(studio, "Drip answers")).to_be_visible()
+    # Words of the sentence, turned and searched by; a clause for what cannot be.
+    page.locator('.wish [data-slot="source"]').click()
+    page.get_by_role("menuitemradio", name="all rhythms").click()
+    expect(page.locator(".wish .sentence")).to_contain_text("of 5 to 5 hits that begin anywhere")
+    expect(page.locator(".lanes li", has_text="Fan").first).to_contain_text("fit")
+    press("Escape")
+    expect(page.locator("canvas.row").first).to_be_visible()
+
+
+def test_what_the_hand_is_on_is_heard_in_time_and_lies_on_the_trail(studio: Studio) -> None:
+    opened(studio)
+    page, press = studio.page, studio.page.keyboard.press
+    press(" ")
+    studio.until("window.jollyScheduled.length > 8")
+    pump = hand(studio, "Pump")
+    pump.focus()
+    press("End")
+    expect(pump).to_have_attribute("aria-valuetext", "14 hits, 10 steps away")
+    before = page.evaluate("window.jollyScheduled.length")
+    studio.until(f"window.jollyScheduled.slice({before}).filter(each => each.pitch === 36)"
+                 ".length > 30")  # two bars of it
+    passes = studio.api("GET", f"patterns/{studio.pattern}/trail")
+    press("Enter")
+    studio.settled(lambda state: state["history"]["undo"] == "Pump: a cutting planted")
+    scheduled = studio.stop()
+    assert min(each["lead"] for each in scheduled) > 0
+    clip = studio.api("POST", f"patterns/{studio.pattern}/keep", {"passes": [passes[-1]["id"]]})
+    notes = studio.api("GET", f"clips/{clip['id']}/state")["view"]["notes"]
+    assert sum(note[2] == 36 for note in notes) == 14  # though nothing was stored then

@@ -1,0 +1,72 @@
+<script setup lang="ts">
+/** A lane among the cuttings: what it is now, its strip, and its picture. */
+import { computed } from 'vue'
+import type { Lane } from '@/api/client'
+import { jewel } from '@/app/colours'
+import { useThemeName } from '@/app/theme'
+import { useCuttings } from './cuttings'
+import LanePicture from './LanePicture.vue'
+import MarkStrip from './MarkStrip.vue'
+import { stepsApart, valueWords } from './strip'
+
+const props = defineProps<{ lane: Lane; index: number }>()
+const cuttings = useCuttings()
+const { name: theme } = useThemeName()
+const strip = computed(() => cuttings.strips[props.lane.id])
+const mark = computed(() => cuttings.markOf(props.lane.id))
+const stays = computed(() => !!cuttings.staying[props.lane.id])
+const moved = computed(() => mark.value !== undefined)
+/** What the hand is on, in a few words. */
+const told = computed(() => {
+  if (!mark.value) return 'as it was'
+  if (mark.value.amount !== null) return valueWords(mark.value, cuttings.along)
+  const hits = `${mark.value.hits.length} hit${mark.value.hits.length === 1 ? '' : 's'}`
+  const value = ['density', 'apart'].includes(cuttings.along) ? '' : `, ${valueWords(mark.value, cuttings.along)}`
+  const away = stepsApart(strip.value?.hits ?? [], mark.value.hits)
+  return `${hits}${value}, ${away === 0 ? 'as it was' : `${away} step${away === 1 ? '' : 's'} away`}`
+})
+const fitting = computed(() => {
+  const found = strip.value
+  if (!found) return ''
+  const count = (n: number) => n.toLocaleString('en')
+  if (found.looked_at !== null) return `${count(found.fitting)} of ${count(found.looked_at)} fit`
+  return `${count(found.marks.length)} relative${found.marks.length === 1 ? '' : 's'}`
+})
+</script>
+
+<template>
+  <li class="lane" :style="{ '--lane': jewel(index, theme) }">
+    <div class="who">
+      <span class="jewel" aria-hidden="true" />
+      <h3>{{ lane.name }}</h3>
+      <p class="quiet told">{{ told }} · {{ fitting }}</p>
+      <div class="acts">
+        <button type="button" class="plain chip" :aria-pressed="stays" :aria-label="`stays: ${lane.name}`" @click="cuttings.toggleStay(lane.id)">stays</button>
+        <button type="button" class="plain chip" :disabled="!moved" :aria-label="`as it was: ${lane.name}`" @click="cuttings.asWas(lane.id)">as it was</button>
+        <button type="button" class="plain chip" :disabled="!moved" :aria-label="`plant: ${lane.name}`" @click="cuttings.plant(lane.id)">plant</button>
+        <button
+          type="button" class="plain chip" :aria-label="`+ answer: ${lane.name}`" title="A lane that plays in its gaps, with a strip of its own"
+          @click="cuttings.addAnswering(lane.id)"
+        >+ answer</button>
+      </div>
+    </div>
+    <p v-if="strip?.refused" class="refused">{{ strip.refused }}</p>
+    <MarkStrip v-else-if="strip" :strip="strip" :index="index" :name="lane.name" :told="told" @walk="(by) => cuttings.walk(lane.id, by)" />
+    <p v-else class="refused quiet">growing …</p>
+    <LanePicture :lane="lane" :index="index" :width="186" :height="62" />
+  </li>
+</template>
+
+<style scoped>
+.lane { display: grid; grid-template-columns: 236px minmax(0, 1fr) 186px; gap: 10px; align-items: center; background: var(--paper); border: 1px solid var(--rule); border-radius: 10px; padding: 5px 8px 5px 10px; }
+.who { display: grid; grid-template-columns: 14px 1fr; column-gap: 8px; align-items: center; min-width: 0; }
+.jewel { width: 10px; height: 10px; rotate: 45deg; background: var(--lane); margin-left: 2px; }
+h3 { font-size: 15.5px; line-height: 1.2; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.told { grid-column: 2; font-size: 12px; line-height: 1.35; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.acts { grid-column: 2; display: flex; gap: 4px; margin-top: 2px; }
+.chip { font-size: 11.5px; line-height: 18px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 6px; white-space: nowrap; }
+.chip:hover:not(:disabled) { border-color: var(--ink); }
+.chip:disabled { color: var(--quiet); opacity: 0.6; }
+.chip[aria-pressed='true'] { background: var(--ink); color: var(--paper); border-color: var(--ink); }
+.refused { font-size: 13px; line-height: 1.35; }
+</style>
