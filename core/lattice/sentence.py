@@ -4,19 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, ClassVar, Self
 
 from lattice.arpeggio import words as arpeggio
-from lattice.base.clauses import ClauseKind, ClauseSource
+from lattice.base.clauses import ClauseKind, ClauseSource, Part
 from lattice.base.errors import RecipeError
 from lattice.base.frame import Bars, Frame
-from lattice.base.values import LaneKind, limits
+from lattice.base.values import Document, LaneKind, limits
 from lattice.base.words import GROUPS, Clause, Offer, Slot, number
 from lattice.control import words as control
 from lattice.features import chance, length, loudness, own_sound, rolls, sound, timing, vary
 from lattice.hits import words as hits
 from lattice.pitch import words as pitch
-from lattice.recipe import Lane, Recipe, Tempo
+from lattice.recipe import Lane, Recipe, Tempo, refusing
 from lattice.rules import FollowingRule
 from lattice.time import words as time
 
@@ -48,6 +48,32 @@ CLAUSES: Mapping[LaneKind, Sequence[ClauseSource[Lane]]] = {
 PATTERN_CLAUSES: Sequence[ClauseSource[Recipe]] = (
     FRAME, pitch.PATTERN_KEY, pitch.CHORDS, timing.PATTERN_SWING, chance.PATTERN_SCALE)
 """Every kind of clause that says something of the whole pattern."""
+
+
+class Said(Document):
+    """A document by itself that says itself: each of its words is called by the field that it
+    changes. `label` names it in messages."""
+
+    label: ClassVar[str]
+
+    def parts(self) -> Sequence[Part]:
+        """Its sentence."""
+        raise NotImplementedError
+
+    @property
+    def sentence(self) -> list[Clause]:
+        """The words that it says and that can be changed."""
+        return [Clause(self.label, self.parts(), self.label, False)]
+
+    def worded(self, name: str, value: Any) -> Self:
+        """The document with another value for one of its words; RecipeError if it does not fit."""
+        word = next((part for part in self.parts()
+                     if isinstance(part, Slot) and part.slot == name), None)
+        if word is None:
+            raise RecipeError(f"“{self.label}” has no word “{name[:40]}”.")
+        with refusing():
+            return type(self).model_validate(
+                self.model_dump(mode="json") | {name: word.accept(value)})
 
 
 @dataclass(frozen=True, slots=True)

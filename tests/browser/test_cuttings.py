@@ -100,3 +100,50 @@ def test_what_the_hand_is_on_is_heard_in_time_and_lies_on_the_trail(studio: Stud
     clip = studio.api("POST", f"patterns/{studio.pattern}/keep", {"passes": [passes[-1]["id"]]})
     notes = studio.api("GET", f"clips/{clip['id']}/state")["view"]["notes"]
     assert sum(note[2] == 36 for note in notes) == 14  # though nothing was stored then
+
+
+def pump_places(studio: Studio, low: float, high: float) -> list[float]:
+    """Where Pump was struck within these beats since play was pressed."""
+    return [round(each["beat"], 6) for each in studio.page.evaluate("window.jollyScheduled")
+            if each["pitch"] == 36 and low <= each["beat"] < high]
+
+
+def test_gusts_by_a_key_and_by_themselves(studio: Studio) -> None:
+    opened(studio)
+    page, press = studio.page, studio.page.keyboard.press
+    studio.api("POST", f"patterns/{studio.pattern}/edits", {
+        "revision": studio.state()["revision"], "end": 8, "edits": [
+            {"do": "pattern", "field": "tempo", "value": 240}]})
+    page.reload()
+    expect(hand(studio, "Pump")).to_be_visible()
+    word = page.locator('.gusts [data-slot="every"]')
+    word.click()
+    page.get_by_role("menuitemradio", name="every 2nd pass").click()
+    expect(word).to_have_text("every 2nd pass")
+    page.get_by_role("region", name="Cuttings").focus()
+    press(" ")
+    studio.until("window.jollyScheduled.some((note) => note.beat >= 28)")
+    plain = [0, 1, 2, 3]
+    for even in (0, 8, 16):
+        assert pump_places(studio, even, even + 4) == [even + beat for beat in plain]
+    blown = [pump_places(studio, odd, odd + 4) for odd in (4, 12, 20)]
+    assert any(places != [odd + beat for beat in plain]
+               for odd, places in zip((4, 12, 20), blown, strict=True))
+    assert min(each["lead"] for each in page.evaluate("window.jollyScheduled")) > 0
+    studio.stop()
+    # Kept from the Trail, the second pass is the gust as it was heard.
+    expect(page.locator(".trail li[data-pass]").nth(1)).to_be_visible()
+    second = studio.api("GET", f"patterns/{studio.pattern}/trail")[1]
+    clip = studio.api("POST", f"patterns/{studio.pattern}/keep", {"passes": [second["id"]]})
+    notes = studio.api("GET", f"clips/{clip['id']}/state")["view"]["notes"]
+    assert [round(note[0] + 4, 6) for note in notes if note[2] == 36] == blown[0]
+    # Held by a key, from the lattice; let go, and planted afterwards.
+    page.get_by_role("button", name="back to the lattice").click()
+    page.locator("canvas.row").first.wait_for()
+    with page.expect_response(lambda answer: '"gust"' in (answer.request.post_data or "")):
+        page.keyboard.down("g")
+    with page.expect_response(lambda answer: '"edits":[]' in (answer.request.post_data or "")):
+        page.keyboard.up("g")
+    page.get_by_role("button", name="cuttings", exact=True).click()
+    page.get_by_role("button", name="plant the last gust").click()
+    studio.settled(lambda state: state["history"]["undo"] == "a gust planted")

@@ -14,11 +14,12 @@ from lattice.base.words import Slot
 from lattice.cli import main
 from lattice.cuttings.families import FAMILIES, family_weights
 from lattice.cuttings.grown import Stock, grown
+from lattice.cuttings.gusts import Gusts
 from lattice.cuttings.roles import ROLES, likes, role_of
 from lattice.cuttings.search import SAMPLE, searched
 from lattice.cuttings.strip import Strip, strip
 from lattice.cuttings.wish import ALONG, SEARCHED, SOURCES, Wish
-from lattice.edits.plant import AddAnswering, Plant
+from lattice.edits.plant import AddAnswering, Gust, Plant
 from lattice.measures import MEASURES
 from lattice.measures.rhythms import Ground, Rhythms
 from lattice.play import Performance, play
@@ -183,6 +184,36 @@ def test_an_answering_voice_plays_in_the_gaps_and_its_strip_is_how_many() -> Non
     assert not set(steps_played(moved, lane.id)) & {1, 2}
 
 
+@given(st.integers(2, 32), st.floats(0.05, 1), st.integers(-99, 99))
+def test_a_gust_is_another_rhythm_so_far_away_and_comes_again(
+        steps: int, away: float, throw: int) -> None:
+    found = recipe({"id": "drip", "name": "Drip", "steps": steps, "rule": euclid(steps // 2),
+                    "pins": {"1": True}},
+                   {"id": "mist", "name": "Mist", "rule": {"kind": "gaps", "of": "drip"}},
+                   {"id": "fan", "name": "Fan", "rule": euclid(4), "strands": {
+                       "velocity": {"values": [90, 50]}}})
+    blown = Gust(do="gust", away=away, throw=throw).apply(found)
+    assert blown == Gust(do="gust", away=away, throw=throw).apply(found)
+    before, after = (set(steps_played(each, "drip")) for each in (found, blown))
+    assert 1 in after and len(before ^ after) <= 3 * round(away * steps) + 2
+    assert blown.lane("fan").strands == found.lane("fan").strands
+    assert not set(steps_played(blown, "mist")) & after or steps != 16
+    only = Gust(do="gust", away=away, throw=throw, lanes=["fan"]).apply(found)
+    assert only.lane("drip") == found.lane("drip")
+    assert only.lane("fan") == blown.lane("fan")  # whatever else is blown about
+
+
+def test_gusts_are_mostly_another_rhythm() -> None:
+    found = recipe(SON)
+    heard = {tuple(steps_played(Gust(do="gust", throw=throw).apply(found), "son"))
+             for throw in range(40)}
+    assert len(heard) > 30 and (0, 3, 6, 10, 12) not in heard
+    gusts = Gusts()
+    assert gusts.worded("every", 4).every == 4 and gusts.worded("away", 0.75).away == 0.75
+    with pytest.raises(RecipeError, match="one of never, every 2nd pass"):
+        gusts.worded("every", 1)
+
+
 FERN: dict[str, Any] = {
     "id": "fern", "name": "Fern", "kind": "pitched", "rule": hand(0, 3, 4, 6, 8, 12), "steps": 16,
     "strands": {"degree": {"values": [0, 2, 4, 1, 1, 5], "by": "hit"}}}
@@ -224,8 +255,7 @@ def test_every_word_of_the_sentence_can_be_turned(source: str) -> None:
         values = [option.value for option in word.options] or [word.low, word.high]
         for value in values:
             assert getattr(wish.worded(word.slot, value), word.slot) == value
-    assert wish.sentence(True)[0].parts == wish.parts()
-    assert len(wish.sentence(False)[0].parts) < len(wish.parts())
+    assert wish.sentence[0].parts == wish.parts()
     with pytest.raises(RecipeError, match="no word"):
         wish.worded("throw", 3)
 

@@ -12,6 +12,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import ceil, floor
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -26,6 +27,7 @@ from lattice.play import Performance
 from lattice.recipe import Lane
 from lattice.results.measured import lane_rhythm
 
+Floats = NDArray[np.floating[Any]]
 GOLDEN = 0.6180339887498949
 """Multiples of it, modulo 1, lie evenly between 0 and 1 however many are taken."""
 MOST_ROUNDS = 5
@@ -109,24 +111,46 @@ def _as_now(stock: Stock, wish: Wish, low: int, high: int) -> Hits:
 
 def _chains(stock: Stock, wish: Wish, draws: Draws, chains: int, low: int, high: int) -> Hits:
     """Of each chain its rhythms of `low` to `high` hits."""
-    steps = stock.ground.steps
-    noise = draws.table("cutting", chains, steps)
+    share = wish.stray * (np.arange(chains, dtype=np.float64) * GOLDEN % 1)
+    heaviest = ranks(_weights(stock, wish, draws, share))
+    sizes = np.arange(low, high + 1)[None, :, None]
+    return (heaviest[:, None, :] < sizes).reshape(-1, stock.ground.steps)
+
+
+def _weights(stock: Stock, wish: Wish, draws: Draws, share: Floats) -> Floats:
+    """A weight for each step, a row for each chain, of whose steps a share is let loose."""
+    chains, steps = len(share), stock.ground.steps
     role = likes(stock.role, stock.ground)
     anchor = stock.now.astype(np.float64) if wish.source == "now" else role \
         if wish.source == "role" else family_weights(wish.family, stock.role, stock.ground)
     beside = np.roll(stock.now, 1) | np.roll(stock.now, -1)
-    wild = 0.6 * noise + 0.25 * role + 0.15 * beside
-    share = wish.stray * (np.arange(chains) * GOLDEN % 1)
+    wild = 0.6 * draws.table("cutting", chains, steps) + 0.25 * role + 0.15 * beside
     letting = np.floor(share * steps + 0.5)[:, None]
     loose = ranks(draws.table("loose", chains, steps)) < letting
     weights = np.where(loose, wild, 0.9 * anchor + 0.1 * role)
-    weights = np.where(stock.on, 2.0, np.where(stock.off, -1.0, weights))
-    heaviest = ranks(weights)
-    sizes = np.arange(low, high + 1)[None, :, None]
-    return (heaviest[:, None, :] < sizes).reshape(-1, steps)
+    return np.where(stock.on, 2.0, np.where(stock.off, -1.0, weights))
 
 
-def ranks(weights: NDArray[np.float64]) -> NDArray[np.intp]:
+GUSTS_TRIED = 8
+"""So many rhythms are drawn until one is another than what plays now."""
+
+
+def gust(stock: Stock, away: float, throw: int) -> NDArray[np.bool_]:
+    """One relative of what plays now for a while: a share `away` of the steps, 0 to 1, is let
+    loose, and up to half of so many hits come or, less often, go. What plays now itself only where
+    nothing else was drawn."""
+    draws = Draws(throw, 0, stock.lane.id)
+    weights = _weights(stock, Wish(), draws, np.full(GUSTS_TRIED, away))
+    least, most = int(stock.on.sum()), stock.ground.steps - int(stock.off.sum())
+    for row, order in enumerate(ranks(weights)):
+        more = round((draws("gust", row) - 0.3) * away * stock.ground.steps / 2)
+        hits: NDArray[np.bool_] = order < min(max(int(stock.now.sum()) + more, least), most)
+        if not np.array_equal(hits, stock.now):
+            return hits
+    return stock.now
+
+
+def ranks(weights: Floats) -> NDArray[np.intp]:
     """The place of each weight in its row, the heaviest first, the earlier among equals."""
     order = np.argsort(-weights, axis=1, kind="stable")
     places = np.empty_like(order)

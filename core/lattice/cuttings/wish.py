@@ -3,18 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Annotated, Any, Literal, Self
+from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
 from lattice.base.clauses import Part
-from lattice.base.errors import RecipeError
-from lattice.base.values import Document, Percent, limits
-from lattice.base.words import Clause, Slot, choice, number, percent
+from lattice.base.values import Percent, limits
+from lattice.base.words import choice, number, percent
 from lattice.cuttings.families import FAMILIES
 from lattice.cuttings.roles import ROLES
 from lattice.measures import MEASURES
-from lattice.recipe import refusing
+from lattice.sentence import Said
 
 Throw = Annotated[int, Field(gt=-(2**53), lt=2**53)]
 Count = Annotated[int, Field(ge=10, le=1000)]
@@ -49,7 +48,7 @@ SEARCHED = ("lhl", "wnbd", "evenness", "offbeatness")
 """The measures that a search compares with what plays now."""
 
 
-class Wish(Document):
+class Wish(Said):
     """Relatives of a lane: how many, grown from what, how far they stray (0 to 1: the share of the
     steps that are let loose, at most), how dense they are (percent of the steps), what stays, what
     they are laid out by, and the throw that decides chance. Of pitched lanes, what becomes of
@@ -61,6 +60,7 @@ class Wish(Document):
     whether rhythms that are one another turned round the circle are shown each or once.
     """
 
+    label = "cuttings"
     count: Count = 200
     source: Literal["now", "role", "family", "all"] = "now"
     role: str = "own"
@@ -94,9 +94,7 @@ class Wish(Document):
             raise ValueError(f"A family is one of {', '.join(FAMILIES)}.")
         return self
 
-    def parts(self, pitched: bool = True) -> Sequence[Part]:
-        """Its sentence, for pitched lanes among others or not; each word is called by the field
-        that it changes."""
+    def parts(self) -> Sequence[Part]:
         words: list[Part] = [
             "Grow ", number("count", "relatives a lane", self.count, *limits(Count), step=10),
             " relatives a lane from ", choice("source", "grown from", self.source, SOURCES)]
@@ -115,13 +113,12 @@ class Wish(Document):
                       ", between ", percent("low", "lower density", self.low, 0, self.high),
                       " and ", percent("high", "upper density", self.high, self.low, 100),
                       " dense"]
-        words += [". ", choice("stays", "what stays", self.stays, STAYS)]
-        if pitched:
-            words += [". Degrees ", choice("degrees", "degrees", self.degrees, DEGREES)]
-            if self.degrees != "stay":
-                words += [", on ", percent("chord", "chord tones on strong places", self.chord,
-                                           *limits(Percent)),
-                          " of the strong places to chord tones"]
+        words += [". ", choice("stays", "what stays", self.stays, STAYS),
+                  ", degrees ", choice("degrees", "degrees", self.degrees, DEGREES)]
+        if self.degrees != "stay":
+            words += [", on ", percent("chord", "chord tones on strong places", self.chord,
+                                       *limits(Percent)),
+                      " of the strong places to chord tones"]
         return [*words, ". Laid out ", choice("along", "laid out", self.along, ALONG), "."]
 
     def _searched(self) -> list[Part]:
@@ -134,17 +131,3 @@ class Wish(Document):
             label = MEASURES[name].label
             words += [f", {label} ", choice(name, label, getattr(self, name), COMPARED)]
         return [*words, "; ", choice("turns", "turns", self.turns, TURNS)]
-
-    def sentence(self, pitched: bool) -> list[Clause]:
-        """The words that it says and that can be changed."""
-        return [Clause("cuttings", self.parts(pitched), "cuttings", False)]
-
-    def worded(self, name: str, value: Any) -> Self:
-        """The wish with another value for one of its words; RecipeError if it does not fit."""
-        word = next((part for part in self.parts()
-                     if isinstance(part, Slot) and part.slot == name), None)
-        if word is None:
-            raise RecipeError(f"The sentence has no word “{name[:40]}”.")
-        with refusing():
-            return type(self).model_validate(
-                self.model_dump(mode="json") | {name: word.accept(value)})

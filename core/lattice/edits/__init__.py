@@ -24,7 +24,7 @@ from lattice.edits.lanes import (
 )
 from lattice.edits.melody import Hold, Move, PlayIn, PlayStep, Scatter, SetArpeggio
 from lattice.edits.own_sound import HearAs
-from lattice.edits.plant import AddAnswering, Plant
+from lattice.edits.plant import AddAnswering, Gust, Plant
 from lattice.edits.starts import Start
 from lattice.edits.steps import (
     LayPath,
@@ -47,7 +47,8 @@ AnyEdit = Annotated[
     | RollCells | LinkSteps | TakeTurns | LayPath | SetStrand | ReadStrand | ShapeStrand
     | CopyStrand | Touch | Scatter | PlayIn | PlayStep | Hold | SetArpeggio | Move | Take
     | SetLane | SayLane | HearAs | TurnInto | SetPattern | SetChords | Start | AddLane
-    | Plant | AddAnswering | DuplicateLane | PasteLanes | RemoveLane | MoveLane | Reroll | Adapt,
+    | Plant | Gust | AddAnswering | DuplicateLane | PasteLanes | RemoveLane | MoveLane | Reroll
+    | Adapt,
     Field(discriminator="do")]
 
 

@@ -1,5 +1,5 @@
 """Planting: hits that were found elsewhere take the place of a lane's rule; and a voice that
-answers a lane in its gaps."""
+answers a lane in its gaps; and gusts."""
 
 from __future__ import annotations
 
@@ -9,8 +9,12 @@ from pydantic import Field
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import Percent, StepNumber, to_json
+from lattice.cuttings.grown import Stock, gust
+from lattice.cuttings.gusts import Away
+from lattice.cuttings.wish import Throw, Wish
 from lattice.edits.base import Edit, edited, new_id, with_lane, with_new_lane
 from lattice.edits.strands import strand_of, with_strand
+from lattice.play import Performance
 from lattice.recipe import Lane, Recipe
 from lattice.rules.gaps import Gaps
 from lattice.rules.hand import Hand
@@ -56,6 +60,34 @@ class Plant(Edit):
 
     def describe(self, recipe: Recipe) -> str:
         return f"{recipe.lane(self.lane).name}: a cutting planted"
+
+
+class Gust(Edit):
+    """Lanes (all that play notes, where none is named) play a relative of themselves, `away` from
+    what they play, 0 to 1. The throw decides which."""
+
+    do: Literal["gust"]
+    away: Away = 0.4
+    throw: Throw = 0
+    lanes: Annotated[list[str], Field(max_length=64)] | None = None
+
+    @property
+    def changes(self) -> int:
+        return 16 if self.lanes is None else 1 + len(self.lanes)
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        performance = Performance(recipe)
+        lanes = recipe.lanes if self.lanes is None else [recipe.lane(each) for each in self.lanes]
+        for lane in lanes:
+            # Lanes that follow are blown about with those that they follow.
+            if lane.kind != "control" and lane.follows is None:
+                stock = Stock.of(performance, lane.id, Wish())
+                hits = gust(stock, self.away, self.throw)
+                recipe = Plant(do="plant", lane=lane.id, hits=stock.steps(hits)).apply(recipe)
+        return recipe
+
+    def describe(self, recipe: Recipe) -> str:
+        return "a gust planted"
 
 
 class AddAnswering(Edit):

@@ -8,8 +8,8 @@ from fractions import Fraction
 from math import inf
 from typing import ClassVar, Literal, Self
 
-from lattice.base.values import Percent, half_up, limits
-from lattice.base.words import Slot, choice, percent
+from lattice.base.values import Percent, half_up, limits, tidy
+from lattice.base.words import Slot, choice, number
 from lattice.rules.base import FollowingRule, grid_words
 from lattice.time.fields import TimeFields
 
@@ -48,9 +48,10 @@ class Gaps(FollowingRule):
         return sorted(chosen)
 
     def words(self, lane: TimeFields, names: Mapping[str, str]) -> list[str | Slot]:
-        return [choice("rule.of", "other lane", self.of, dict(names)), ", ",
-                percent("rule.amount", "share of the gaps", self.amount, *limits(Percent)),
-                " of them, with ", *grid_words(lane)]
+        share = number("rule.amount", "share of the gaps", self.amount, *limits(Percent),
+                       text="wholly" if self.amount == 100 else f"by {tidy(self.amount)} %")
+        return [choice("rule.of", "other lane", self.of, dict(names)), " ", share, " with ",
+                *grid_words(lane)]
 
     def reason(self, hit: bool, steps: int, names: Mapping[str, str]) -> str:
         name = names.get(self.of, self.of)

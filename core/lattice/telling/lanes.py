@@ -18,6 +18,7 @@ from lattice.clip.document import Clip, ClipChange, ClipLane, ClipNote
 from lattice.edits.base import with_lane
 from lattice.midi.read import Song
 from lattice.pitch.key import Key
+from lattice.play.events import TICK
 from lattice.recipe import MAX_LANES, Recipe, read
 from lattice.strands.kinds import Degree
 from lattice.telling.grids import Grid, proposed, told
@@ -285,7 +286,8 @@ def cut(notes: Iterable[ClipNote]) -> list[ClipNote]:
                 "length": max(note.length, before.length)})
             continue
         if before is not None and before.end > note.start:
-            found[latest[key]] = before.model_copy(update={"length": note.start - before.start})
+            length = max(note.start - before.start, TICK)
+            found[latest[key]] = before.model_copy(update={"length": length})
         latest[key] = len(found)
         found.append(note)
     return found

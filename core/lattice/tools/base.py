@@ -9,15 +9,12 @@ from typing import Annotated, Any, ClassVar, Self
 
 from pydantic import Field
 
-from lattice.base.clauses import Part
 from lattice.base.draws import Draws
-from lattice.base.errors import RecipeError
-from lattice.base.values import Document, half_up
-from lattice.base.words import Clause, Slot
+from lattice.base.values import half_up
 from lattice.clip.document import Clip, ClipNote
 from lattice.clip.hand import parted
 from lattice.play.events import TICK, folded
-from lattice.recipe import refusing
+from lattice.sentence import Said
 
 Throw = Annotated[int, Field(gt=-(2**53), lt=2**53)]
 """The number of a throw: the next one is another throw, the one below is the one before."""
@@ -58,11 +55,10 @@ class Laid:
     clip: Clip | None = None
 
 
-class Tool(Document):
+class Tool(Said):
     """A tool; `tool` names it."""
 
     tool: str
-    label: ClassVar[str]
     about: ClassVar[str]
 
     @classmethod
@@ -70,28 +66,9 @@ class Tool(Document):
         """The tool before any of its words is changed."""
         return cls.model_validate({})
 
-    def parts(self) -> Sequence[Part]:
-        """Its sentence; each word is called by the field that it changes."""
-        raise NotImplementedError
-
     def laid(self, chosen: Chosen) -> Laid:
         """What it makes of notes; RecipeError where it cannot be done."""
         raise NotImplementedError
-
-    @property
-    def sentence(self) -> list[Clause]:
-        """The words that it says and that can be changed."""
-        return [Clause(self.tool, self.parts(), self.label, False)]
-
-    def worded(self, name: str, value: Any) -> Self:
-        """The tool with another value for one of its words; RecipeError if it does not fit."""
-        word = next((part for part in self.parts()
-                     if isinstance(part, Slot) and part.slot == name), None)
-        if word is None:
-            raise RecipeError(f"“{self.label}” has no word “{name[:40]}”.")
-        with refusing():
-            return type(self).model_validate(
-                self.model_dump(mode="json") | {name: word.accept(value)})
 
 
 class Thrown(Tool):

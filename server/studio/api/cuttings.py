@@ -6,6 +6,7 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from lattice.base.errors import RecipeError
 from lattice.base.words import Clause
+from lattice.cuttings.gusts import Gusts
 from lattice.cuttings.search import MOST_STEPS
 from lattice.cuttings.strip import Mark, strip
 from lattice.cuttings.wish import Wish
@@ -29,9 +30,10 @@ MOST_SEARCHED = 2 ** (MOST_STEPS + 1)
 
 class CuttingsIn(Trying):
     """What relatives are wanted, and of which lanes (all where none is named); `slot` names a word
-    of the wish that takes a new `value` first."""
+    of the wish that takes a new `value` first, or, after "gusts.", one of gusts."""
 
     wish: Wish = Wish()
+    gusts: Gusts = Gusts()
     lanes: list[str] | None = Field(default=None, max_length=64)
     slot: str | None = None
     value: Any = None
@@ -50,11 +52,13 @@ class StripOut(Schema):
 
 
 class CuttingsOut(Schema):
-    """The wish as it stands, its sentence, a strip for each lane, and of all lanes together the
-    share of hits that begin together, and of cells that are hits."""
+    """The wish and gusts as they stand, their sentences, a strip for each lane, and of all lanes
+    together the share of hits that begin together, and of cells that are hits."""
 
     wish: Wish
     sentence: list[Clause]
+    gusts: Gusts
+    gusts_sentence: list[Clause]
     strips: list[StripOut]
     agreement: float
     density: float
@@ -64,14 +68,18 @@ class CuttingsOut(Schema):
 def grow_cuttings(request: HttpRequest, pattern_id: int, data: CuttingsIn) -> HttpResponse:
     """Relatives of lanes, from a revision or from what is tried out on it."""
     recipe = tried(request.auth, pattern_id, data)
-    wish = data.wish if data.slot is None else data.wish.worded(data.slot, data.value)
+    wish, gusts = data.wish, data.gusts
+    if data.slot is not None and data.slot.startswith("gusts."):
+        gusts = gusts.worded(data.slot.removeprefix("gusts."), data.value)
+    elif data.slot is not None:
+        wish = wish.worded(data.slot, data.value)
     lanes = recipe.lanes if data.lanes is None else [recipe.lane(each) for each in data.lanes]
     _check(wish, lanes)
     if work(recipe, 0, float(recipe.frame_beats)) > MOST_WORK:
         raise RecipeError(TOO_DENSE)
     performance = Performance(recipe)
-    pitched = any(lane.pitched for lane in recipe.lanes)
-    return json_of({"wish": wish, "sentence": wish.sentence(pitched),
+    return json_of({"wish": wish, "sentence": wish.sentence,
+                    "gusts": gusts, "gusts_sentence": gusts.sentence,
                     "strips": [_strip(performance, lane, wish) for lane in lanes],
                     **pattern_measures(performance)})
 

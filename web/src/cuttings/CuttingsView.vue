@@ -8,15 +8,18 @@ import { usePlayer } from '@/sound/player'
 import { useShelf } from '@/shelf/shelf'
 import { useTrail } from '@/pattern/trail'
 import { useCuttings, type Side } from './cuttings'
+import { useGusts } from './gusts'
 import LaneCuttings from './LaneCuttings.vue'
 
 const emit = defineEmits<{ close: [] }>()
 const cuttings = useCuttings()
+const gusts = useGusts()
 const pattern = usePattern()
 const player = usePlayer()
 const shelf = useShelf()
 const trail = useTrail()
 const parts = computed(() => cuttings.grown?.sentence.flatMap((clause) => clause.parts) ?? [])
+const gustParts = computed(() => cuttings.grown?.gusts_sentence.flatMap((clause) => clause.parts) ?? [])
 const percent = (share: number) => `${Math.round(100 * share)} %`
 const whole = computed(() => (cuttings.grown ? `All lanes: ${percent(cuttings.grown.density)} of the steps are hits, ${percent(cuttings.grown.agreement)} of the hits fall together.` : ''))
 const share = ref(50)
@@ -87,6 +90,22 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
       />
       <span class="quiet">drag: {{ moved }}</span>
     </div>
+    <p class="gusts">
+      <span class="sentence">
+        <template v-for="(part, i) in gustParts" :key="i">
+          <template v-if="typeof part === 'string'">{{ part }}</template>
+          <SentenceWord
+            v-else :slotted="part" @preview="(value) => cuttings.turnGusts(part.slot, value)" @settle="(value) => cuttings.turnGusts(part.slot, value)"
+            @forget="() => undefined"
+          />
+        </template>
+      </span>
+      <button
+        type="button" class="plain hold" :aria-pressed="gusts.holding" @pointerdown="gusts.hold" @pointerup="gusts.release" @pointercancel="gusts.release" @pointerleave="gusts.release"
+        @keydown.enter.space.prevent="gusts.hold" @keyup.enter.space="gusts.release" @blur="gusts.release"
+      >hold for a gust</button>
+      <button type="button" class="plain act" :disabled="!gusts.known" @click="gusts.plantLast">plant the last gust</button>
+    </p>
     <footer>
       <v-btn size="small" color="primary" variant="flat" :disabled="!cuttings.trying" @click="cuttings.plant()">plant this</v-btn>
       <button type="button" class="plain act" @click="cuttings.throwAgain(1)">another throw</button>
@@ -124,6 +143,11 @@ header .quiet { font-size: 13px; white-space: nowrap; overflow: hidden; text-ove
 .all input::-moz-range-thumb { width: 10px; height: 10px; rotate: 45deg; border-radius: 0; background: var(--link); border: 2px solid var(--ink); }
 .all input:disabled { opacity: 0.4; cursor: default; }
 .all .quiet { font-size: 12.5px; line-height: 1.3; }
+.gusts { --lane: var(--link); display: flex; align-items: baseline; gap: 14px; font-size: 13px; flex: none; }
+.gusts .sentence { font-size: 16px; line-height: 1.3; }
+.hold { border: 1px solid var(--rule); border-radius: 11px; padding: 0 10px; line-height: 22px; margin-left: auto; white-space: nowrap; user-select: none; touch-action: none; }
+.hold:hover { border-color: var(--ink); }
+.hold[aria-pressed='true'] { background: var(--lamp); color: #2b2240; border-color: #2b2240; }
 footer { display: flex; align-items: center; gap: 15px; font-size: 13px; flex: none; flex-wrap: wrap; row-gap: 4px; }
 .act { font-weight: 650; color: var(--link); white-space: nowrap; }
 .act:disabled { color: var(--quiet); font-weight: 500; }

@@ -27,6 +27,7 @@ export const useCuttings = defineStore('cuttings', () => {
   /** Whether they are on the screen. */
   const shown = ref(false)
   const wish = useLocalStorage<Partial<Wish>>('jolly-cuttings', {})
+  const gusts = useLocalStorage<Partial<Cuttings['gusts']>>('jolly-gusts', {})
   const grown = shallowRef<Cuttings | null>(null)
   const strips = shallowRef<Record<string, Strip>>({})
   const growing = ref(false)
@@ -89,6 +90,15 @@ export const useCuttings = defineStore('cuttings', () => {
     waiting = null
     if (next && shown.value) await grow(next.slot, next.value)
   }
+  /** Turn a word of the gusts' sentence; relatives stay as they are. */
+  async function turnGusts(slot: string, value: unknown): Promise<void> {
+    const body = { revision: pattern.revision, edits: [], wish: wish.value, gusts: gusts.value, lanes: [], slot: `gusts.${slot}`, value }
+    await notices.attempt(async () => {
+      const answer = await ask(api.POST('/api/patterns/{pattern_id}/cuttings', { params: { path: { pattern_id: pattern.id } }, body }))
+      gusts.value = answer.gusts
+      if (grown.value) grown.value = { ...grown.value, gusts_sentence: answer.gusts_sentence }
+    })
+  }
   async function growLanes(number: number, slot?: string, value?: unknown): Promise<void> {
     const here = pattern.view?.lanes.map((lane) => lane.id) ?? []
     const [of, revision] = [pattern.id, pattern.revision]
@@ -100,12 +110,13 @@ export const useCuttings = defineStore('cuttings', () => {
     for (let first = 0; first < Math.max(1, lanes.length);) {
       const each = searching ? 1 : Math.max(1, Math.floor(MOST_AT_ONCE / (wish.value.count ?? 200)))
       const body = {
-        revision, edits: base.value, wish: wish.value, lanes: lanes.slice(first, first + each), ...(first === 0 && slot ? { slot, value } : {}),
+        revision, edits: base.value, wish: wish.value, gusts: gusts.value, lanes: lanes.slice(first, first + each), ...(first === 0 && slot ? { slot, value } : {}),
       }
       const answer = await ask(api.POST('/api/patterns/{pattern_id}/cuttings', { params: { path: { pattern_id: of } }, body }))
       if (number !== asked || !shown.value || of !== pattern.id) return
       if (first === 0) {
         wish.value = answer.wish
+        gusts.value = answer.gusts
         grown.value = answer
       }
       for (const strip of answer.strips) found[strip.lane] = strip
@@ -214,7 +225,7 @@ export const useCuttings = defineStore('cuttings', () => {
   const unmark = () => (marked.value = { A: null, B: null })
 
   return {
-    shown, wish, grown, strips, growing, at, staying, brackets, pointed, marked, along, laid, trying,
+    shown, wish, gusts, turnGusts, grown, strips, growing, at, staying, brackets, pointed, marked, along, laid, trying,
     open, leave, grow, markAt, markOf, moves, boundsOf, moveTo, walk, moveAll, point, setBrackets, toggleStay, asWas, throwAgain,
     moreLikeThis, plant, addAnswering, mark, unmark,
   }

@@ -14,7 +14,7 @@ import { useWeave } from './weave'
 export const usePattern = defineStore('pattern', () => {
   const sight = useSight()
   const { id, name, revision, seen, view, chosen, lane, beat, bar, frame, viewBars, span, start, staying, gone } = sight
-  const { look, preview, quiet, choose, turnTo } = sight
+  const { look, preview, quiet, choose, turnTo, tried, overlay } = sight
   const { forgetChoice, ...choice } = useChoice(sight)
   const stay = useStay(sight)
   const { settled, ...changes } = useChanges(sight, stay)
@@ -26,7 +26,8 @@ export const usePattern = defineStore('pattern', () => {
     await settled()
     stay.forget()
     gone.value = false
-    sight.tried.value = []
+    overlay(null)
+    tried.value = []
     start.value = 0
     forgetChoice()
     stopWeaving()
@@ -43,6 +44,6 @@ export const usePattern = defineStore('pattern', () => {
 
   return {
     id, name, revision, seen, view, chosen, lane, beat, bar, frame, viewBars, span, start, staying, gone,
-    open, look, preview, quiet, choose, turnTo, setBars, toggleStay: stay.toggleStay, ...choice, ...changes, ...weave,
+    tried, open, look, preview, overlay, quiet, choose, turnTo, setBars, toggleStay: stay.toggleStay, ...choice, ...changes, ...weave,
   }
 })

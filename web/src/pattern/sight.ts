@@ -47,7 +47,10 @@ export function useSight() {
   /** The newest revision that is known of each pattern. */
   const newest = new Map<number, number>()
 
-  const view = computed(() => seen.value?.view ?? null)
+  /** A view that is shown in place of what the pattern says, for a while. */
+  const over = shallowRef<View | null>(null)
+  const view = computed(() => over.value ?? seen.value?.view ?? null)
+  const overlay = (instead: View | null) => (over.value = instead)
   /** The lengths of a beat of the metre, of a bar and of the frame, in quarter notes. */
   const beat = computed(() => 4 / (view.value?.meter[1] ?? 4))
   const bar = computed(() => view.value?.bar_beats ?? 4)
@@ -189,6 +192,6 @@ export function useSight() {
 
   return {
     id, name, revision, stored, newest, tried, seen, view, chosen, lane, beat, bar, frame, viewBars, span, start, staying,
-    gone, wanted, show, keepUp, look, preview, quiet, choose, turnTo, setBars,
+    gone, wanted, show, keepUp, look, preview, quiet, choose, turnTo, setBars, overlay,
   }
 }

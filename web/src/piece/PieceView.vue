@@ -33,6 +33,7 @@ import OrderView from '@/order/OrderView.vue'
 import { useOrder } from '@/order/order'
 import CuttingsView from '@/cuttings/CuttingsView.vue'
 import { useCuttings } from '@/cuttings/cuttings'
+import { useGustKey } from '@/cuttings/gusts'
 import { useNotices } from '@/app/notices'
 import ArrivingDialog from '@/arriving/ArrivingDialog.vue'
 import { isMidi, useArriving } from '@/arriving/arriving'
@@ -73,6 +74,7 @@ const saying = ref(false)
 const arriving = useArriving()
 useShortcuts(() => (help.value = true))
 useMidiIn()
+useGustKey()
 // A file that misses its lane would be opened by the browser in place of the page.
 useEventListener(window, 'dragover', (event) => event.preventDefault())
 useEventListener(window, 'drop', (event) => {

@@ -17,6 +17,7 @@ export const SHORTCUTS = [
   { keys: 'K', does: 'keep the last whole pass while it plays; when stopped, the bars that are shown' },
   { keys: 'Shift+K', does: 'keep all that was played since play was pressed, as one clip' },
   { keys: 'R', does: 'reroll: new chances, same recipe' },
+  { keys: 'G, held', does: 'a gust: relatives of what plays, until it is let go' },
   { keys: 'S', does: 'stay on this pass, or let the passes flow' },
   { keys: '↑ ↓', does: 'walk over the lanes' },
   { keys: '← →', does: 'walk over the steps' },

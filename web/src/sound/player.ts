@@ -25,6 +25,7 @@ import { silence } from '@/ports/sender'
 import { forgetStruck, hush, LEAD_IN, now, onTick, prepare, soundsWith } from './output'
 import { offerRendering } from './render'
 import { TimeMap, type Mark } from './timeMap'
+import { insteadAt } from './instead'
 import { useHearAgain } from './useHearAgain'
 import { useHearOnce } from './useHearOnce'
 
@@ -131,7 +132,7 @@ export const usePlayer = defineStore('player', () => {
     follow()
     const horizon = map.beatAt(now() + AHEAD)
     while (until < horizon) {
-      const seen = pattern.seen
+      const seen = insteadAt(until + map.last.shift) ?? pattern.seen
       if (!seen) return
       const { view, source } = seen
       if (external.value !== null && external.value !== map.last.tempo) map.turn(until, { tempo: external.value })
