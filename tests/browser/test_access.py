@@ -62,6 +62,13 @@ def test_no_finding_on_any_screen(studio: Studio, theme: str) -> None:
     expect(page.locator(".said .sentence")).to_contain_text("In D dorian.")
     assert findings(page) == []
     studio.api("DELETE", f"pieces/{copied}")
+    page.goto(f"{studio.address}/guide")
+    expect(page.get_by_role("heading", name="Ten minutes to a drum part")).to_be_visible()
+    assert page.locator("article img").first.evaluate("each => each.decode().then(() => "
+                                                      "each.naturalWidth)") > 1000
+    assert findings(page) == []
+    page.get_by_role("link", name="Next: The sentence").click()
+    expect(page.get_by_role("heading", name="The sentence", level=1)).to_be_visible()
     page.goto(studio.address)
     page.get_by_role("button", name="Deleted in the last 30 days").click()
     page.get_by_role("region", name="Deleted").wait_for()

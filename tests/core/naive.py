@@ -3,7 +3,7 @@ time 0, cell by cell and hit by hit, with no closed form. Without chance, swing 
 
 from collections import Counter
 from fractions import Fraction
-from itertools import combinations, islice, pairwise, zip_longest
+from itertools import combinations, groupby, islice, pairwise, zip_longest
 from math import floor
 from typing import Any
 
@@ -114,10 +114,9 @@ class Naive:
         leader = next(each for each in self.lanes if each["id"] == rule["of"])
         heard = self.hits(leader, until + 3 * self.frame)
         if rule["kind"] == "gaps":
-            def rests(cell: Cell) -> bool:
-                return not any(cell["at"] <= hit["at"] < cell["at"] + cell["length"]
-                               for hit in heard)
-            return [cell for cell in cells if rests(cell) != lane.get("flip", False)]
+            filled = self.filled(rule.get("amount", 100), cells, [hit["at"] for hit in heard])
+            return [cell for cell, fills in zip(cells, filled, strict=True)
+                    if fills != lane.get("flip", False)]
         answers = [hit["at"] + Fraction(rule.get("place", "1/2")) * (following["at"] - hit["at"])
                    for hit, following in pairwise(heard)
                    if (hit["count"] + 1) % rule.get("every", 1) == 0
@@ -125,6 +124,21 @@ class Naive:
         return [cell | {"at": at} for at in answers for cell in cells
                 if cell["at"] <= at < cell["at"] + cell["length"]
                 and (cell["stop"] is None or at < cell["stop"] + shift)]
+
+    def filled(self, amount: float, cells: list[Cell], heard: list[Fraction]) -> list[bool]:
+        """Which cells fill a gap: of each frame those furthest from what is heard within it, the
+        frame before and the one after."""
+        chosen: set[Fraction] = set()
+        for _, group in groupby(cells, lambda cell: (cell["run"], cell["start"] // self.frame)):
+            frame = list(group)
+            low = frame[0]["at"] - self.frame
+            high = frame[-1]["at"] + frame[-1]["length"] + self.frame
+            near = [at for at in heard if low <= at <= high]
+            gaps = [cell["at"] for cell in frame if not any(
+                cell["at"] <= at < cell["at"] + cell["length"] for at in heard)]
+            gaps.sort(key=lambda gap: -min((abs(at - gap) for at in near), default=0))
+            chosen |= set(gaps[: int(len(gaps) * amount / 100 + 0.5)])
+        return [cell["at"] in chosen for cell in cells]
 
     def hits(self, lane: Lane, until: Fraction) -> list[Cell]:
         """The hits after pins and keep, counted."""

@@ -11,6 +11,7 @@ export const router = createRouter({
       path: '/pieces/:piece(\\d+)/:pattern(\\d+)?', name: 'piece',
       component: () => import('@/piece/PieceView.vue'),
     },
+    { path: '/guide/:page?', name: 'guide', component: () => import('@/guide/GuideView.vue') },
     { path: '/:rest(.*)*', redirect: '/' },
   ],
 })
@@ -25,7 +26,7 @@ router.beforeEach(async (to) => {
   } catch (problem) {
     useNotices().trouble(problem)
   }
-  if (to.name !== 'door' && !session.username) {
+  if (to.name !== 'door' && to.name !== 'guide' && !session.username) {
     return { name: 'door', query: to.path === '/' ? {} : { next: to.fullPath } }
   }
   return true

@@ -53,12 +53,12 @@ const fitting = computed(() => {
     <p v-if="strip?.refused" class="refused">{{ strip.refused }}</p>
     <MarkStrip v-else-if="strip" :strip="strip" :index="index" :name="lane.name" :told="told" @walk="(by) => cuttings.walk(lane.id, by)" />
     <p v-else class="refused quiet">growing …</p>
-    <LanePicture :lane="lane" :index="index" :width="186" :height="62" />
+    <LanePicture :lane="lane" :index="index" :width="186" :height="54" />
   </li>
 </template>
 
 <style scoped>
-.lane { display: grid; grid-template-columns: 236px minmax(0, 1fr) 186px; gap: 10px; align-items: center; background: var(--paper); border: 1px solid var(--rule); border-radius: 10px; padding: 5px 8px 5px 10px; }
+.lane { display: grid; grid-template-columns: 236px minmax(0, 1fr) 186px; gap: 10px; align-items: center; background: var(--paper); border: 1px solid var(--rule); border-radius: 10px; padding: 4px 8px 4px 10px; }
 .who { display: grid; grid-template-columns: 14px 1fr; column-gap: 8px; align-items: center; min-width: 0; }
 .jewel { width: 10px; height: 10px; rotate: 45deg; background: var(--lane); margin-left: 2px; }
 h3 { font-size: 15.5px; line-height: 1.2; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }

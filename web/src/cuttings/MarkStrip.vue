@@ -14,7 +14,7 @@ import { nearest, valueWords } from './strip'
 
 const props = defineProps<{ strip: Strip; index: number; name: string; told: string }>()
 const emit = defineEmits<{ walk: [by: number] }>()
-const HEIGHT = 62
+const HEIGHT = 54
 const EDGE = 16
 const LINES = 4
 const POINTING_MS = 70
@@ -59,7 +59,7 @@ function paint(): void {
   context.fillStyle = jewel(props.index, theme.value)
   for (const { place, count, group } of groups.value) {
     context.globalAlpha = place < low - 1e-6 || place > high + 1e-6 || stays.value ? 0.25 : 1
-    diamond(context, x(place), 9 + ((group * 7) % LINES) * 9, Math.min(5.5, 2.6 + 0.5 * Math.log2(count)))
+    diamond(context, x(place), 8 + ((group * 7) % LINES) * 8, Math.min(5.5, 2.6 + 0.5 * Math.log2(count)))
   }
   context.globalAlpha = 1
   context.fillStyle = groundOf(theme.value).line
@@ -144,13 +144,13 @@ function key(event: KeyboardEvent): void {
 .strip { position: relative; cursor: ew-resize; touch-action: pan-y; background: var(--card); border-radius: 6px; overflow: hidden; min-width: 0; }
 .strip.stays { cursor: default; }
 canvas { position: absolute; inset: 0; }
-.bracket { position: absolute; top: 3px; height: 41px; width: 8px; border: 1.5px solid var(--ink); cursor: col-resize; }
+.bracket { position: absolute; top: 3px; height: 35px; width: 8px; border: 1.5px solid var(--ink); cursor: col-resize; }
 .bracket::before { content: ''; position: absolute; inset: -2px -6px; }
 .lower { border-right: 0; transform: translateX(-8px); }
 .upper { border-left: 0; }
-.hand { position: absolute; top: 0; height: 47px; width: 2px; margin-left: -1px; background: var(--quiet); border-radius: 1px; }
+.hand { position: absolute; top: 0; height: 40px; width: 2px; margin-left: -1px; background: var(--quiet); border-radius: 1px; }
 .hand.moved { background: var(--ink); }
-.hand i { position: absolute; left: -5px; top: 20px; width: 12px; height: 12px; rotate: 45deg; background: var(--card); border: 2px solid var(--quiet); }
+.hand i { position: absolute; left: -5px; top: 14px; width: 12px; height: 12px; rotate: 45deg; background: var(--card); border: 2px solid var(--quiet); }
 .hand.moved i { background: var(--lane); border-color: var(--ink); }
 .stays .hand { opacity: 0.5; }
 .end { position: absolute; left: 8px; bottom: 1px; font-size: 11.5px; line-height: 13px; color: var(--quiet); pointer-events: none; }

@@ -4,6 +4,8 @@ import { computed } from 'vue'
 import { useReturnFocus } from '@/app/useReturnFocus'
 import { useClip } from '@/clip/clip'
 import { CLIP_SHORTCUTS } from '@/clip/useClipKeys'
+import { useCuttings } from '@/cuttings/cuttings'
+import { CUTTINGS_SHORTCUTS } from '@/cuttings/keys'
 import { ORDER_SHORTCUTS } from '@/order/handKeys'
 import { useOrder } from '@/order/order'
 import { SHORTCUTS } from './shortcuts'
@@ -11,10 +13,12 @@ import { SHORTCUTS } from './shortcuts'
 const open = defineModel<boolean>({ required: true })
 const clip = useClip()
 const order = useOrder()
+const cuttings = useCuttings()
 /** Keys of an open clip; what plays, takes back and explains is the same everywhere. */
 const COMMON = ['Space', 'Ctrl+Z, Ctrl+Shift+Z', '?']
 const shown = computed(() => {
   const common = SHORTCUTS.filter(({ keys }) => COMMON.includes(keys))
+  if (cuttings.shown) return [...CUTTINGS_SHORTCUTS, ...common]
   return clip.id ? [...CLIP_SHORTCUTS, ...common] : order.shown ? [...ORDER_SHORTCUTS, ...common.slice(1)] : SHORTCUTS
 })
 useReturnFocus(open)
@@ -35,7 +39,10 @@ useReturnFocus(open)
           press Enter and type.
         </p>
       </v-card-text>
-      <v-card-actions><v-btn @click="open = false">Close</v-btn></v-card-actions>
+      <v-card-actions>
+        <v-btn href="/guide" target="_blank" color="primary" variant="flat">The guide</v-btn>
+        <v-spacer /><v-btn @click="open = false">Close</v-btn>
+      </v-card-actions>
     </v-card>
   </v-dialog>
 </template>
