@@ -5,8 +5,8 @@ import { api, ask } from '@/api/client'
 import { usePattern } from '@/pattern/pattern'
 
 const words = ref('')
-/** The measures of its lane. */
-const measures = ref('')
+/** The measures of the lane that was pointed at. */
+const measures = ref({ lane: '', words: '' })
 let latest = ''
 let pointed: { lane: string; at: number } | null = null
 
@@ -25,7 +25,7 @@ export function useWhy() {
       )
       if (key !== latest) return
       words.value = why.words
-      measures.value = why.measures
+      measures.value = { lane, words: why.measures }
     } catch {
       // Not worth a message: pointing again asks again.
     }

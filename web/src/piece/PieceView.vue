@@ -185,6 +185,7 @@ window.onbeforeunload = () => {
             <h2 v-if="told">
               {{ pattern.view.lanes[place]?.name }}
               <button type="button" class="plain say" aria-haspopup="dialog" @click="saying = true">say it shorter</button>
+              <span v-if="measures.lane === told.lane" class="quiet measures" :title="measures.words">{{ measures.words }}</span>
               <span v-if="pattern.also.length" class="quiet together">and {{ pattern.also.length }} more, changed together</span>
             </h2>
             <SentenceText v-if="told" :sentence="told.sentence" :lane="told.lane" />
@@ -194,7 +195,6 @@ window.onbeforeunload = () => {
             <StrandPanel v-if="told" :strands="told.strands" :lane="told.lane" />
             <StepTools v-if="pattern.steps.length && pattern.chosen" :lane="pattern.chosen" />
             <p v-else class="why" role="status">{{ why || 'Point at a step to learn why it plays.' }}</p>
-            <p v-if="why && !pattern.steps.length" class="measures">The lane: {{ measures }}.</p>
           </div>
         </section>
         <section class="whole pane" aria-label="Pattern">
@@ -238,13 +238,13 @@ window.onbeforeunload = () => {
 .lane-words :deep(.sentence) { flex: 1; min-height: 0; display: flex; flex-direction: column; }
 .lane-words :deep(.clauses) { flex: 1; min-height: 0; overflow-y: auto; }
 .lane-words :deep(.offers) { flex: none; }
-.lane-words h2 { font-size: 17px; line-height: 1.2; color: color-mix(in srgb, var(--lane) 62%, var(--ink)); }
+.lane-words h2 { white-space: nowrap; overflow: hidden; text-overflow: ellipsis; flex: none; font-size: 17px; line-height: 1.2; color: color-mix(in srgb, var(--lane) 62%, var(--ink)); }
 .together { font-size: 13px; font-weight: 500; }
 .say { font: 500 12.5px 'Figtree Variable', sans-serif; color: var(--link); margin-left: 8px; }
 .say:hover { text-decoration: underline; text-underline-offset: 3px; }
 .side { width: 392px; flex: none; border-left: 1px solid var(--rule); padding: 6px 14px; overflow-y: auto; display: flex; flex-direction: column; gap: 4px; }
 .why { font-size: 13px; color: var(--quiet); margin-top: auto; }
-.measures { font-size: 12px; line-height: 1.3; color: var(--quiet); }
+.measures { font: 500 12px 'Figtree Variable', sans-serif; margin-left: 10px; }
 .whole { --lane: var(--quiet); display: flex; gap: 10px; align-items: baseline; min-height: 26px; flex: none; }
 .whole :deep(.sentence) { font-size: 15px; line-height: 1.4; display: flex; flex-wrap: wrap; gap: 2px 8px; align-items: baseline; }
 .pointer { margin-left: auto; flex: none; font-size: 13px; background: color-mix(in srgb, var(--lamp) 34%, var(--card)); border-radius: 9px; padding: 2px 10px; }
