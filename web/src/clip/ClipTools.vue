@@ -2,7 +2,7 @@
 /** What can be done to the chosen notes: a tool as a sentence, heard and drawn while its words are turned, then laid in. */
 import { computed } from 'vue'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
-import SentenceWord from '@/sentence/SentenceWord.vue'
+import SaidWords from '@/sentence/SaidWords.vue'
 import { useClip, type Tool } from './clip'
 
 const clip = useClip()
@@ -26,10 +26,7 @@ function turn(slot: string, value: unknown): void {
   <div class="tools pane">
     <h3>{{ to }}</h3>
     <p v-if="clip.trying" class="sentence">
-      <template v-for="(part, i) in parts" :key="i">
-        <template v-if="typeof part === 'string'">{{ part }}</template>
-        <SentenceWord v-else :slotted="part" @preview="(value) => turn(part.slot, value)" @settle="(value) => turn(part.slot, value)" @forget="() => undefined" />
-      </template>
+      <SaidWords :parts="parts" @preview="turn" @settle="turn" />
     </p>
     <p v-else class="sentence quiet">Choose what is to be done; it is heard and drawn before anything is stored.</p>
     <div v-if="clip.trying" class="acts">

@@ -3,7 +3,7 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { usePattern } from '@/pattern/pattern'
-import SentenceWord from '@/sentence/SentenceWord.vue'
+import SaidWords from '@/sentence/SaidWords.vue'
 import { usePlayer } from '@/sound/player'
 import { useShelf } from '@/shelf/shelf'
 import { useTrail } from '@/pattern/trail'
@@ -70,12 +70,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
         <button type="button" class="plain close" @click="emit('close')">back to the lattice</button>
       </header>
       <p class="sentence">
-        <template v-for="(part, i) in parts" :key="i">
-          <template v-if="typeof part === 'string'">{{ part }}</template>
-          <SentenceWord
-            v-else :slotted="part" @preview="(value) => cuttings.grow(part.slot, value)" @settle="(value) => cuttings.grow(part.slot, value)" @forget="() => undefined"
-          />
-        </template>
+        <SaidWords :parts="parts" @preview="cuttings.grow" @settle="cuttings.grow" />
       </p>
     </section>
     <ul v-if="pattern.view?.lanes.length" class="lanes">
@@ -92,13 +87,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     </div>
     <p class="gusts">
       <span class="sentence">
-        <template v-for="(part, i) in gustParts" :key="i">
-          <template v-if="typeof part === 'string'">{{ part }}</template>
-          <SentenceWord
-            v-else :slotted="part" @preview="(value) => cuttings.turnGusts(part.slot, value)" @settle="(value) => cuttings.turnGusts(part.slot, value)"
-            @forget="() => undefined"
-          />
-        </template>
+        <SaidWords :parts="gustParts" @preview="cuttings.turnGusts" @settle="cuttings.turnGusts" />
       </span>
       <button
         type="button" class="plain hold" :aria-pressed="gusts.holding" @pointerdown="gusts.hold" @pointerup="gusts.release" @pointercancel="gusts.release" @pointerleave="gusts.release"

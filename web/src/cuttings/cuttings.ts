@@ -5,7 +5,7 @@
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { api, ask, type Cuttings, type Edit, type Strip } from '@/api/client'
+import { api, ask, Refusal, type Cuttings, type Edit, type Strip } from '@/api/client'
 import { useNotices } from '@/app/notices'
 import { letGo } from '@/pattern/hand'
 import { usePattern } from '@/pattern/pattern'
@@ -82,7 +82,12 @@ export const useCuttings = defineStore('cuttings', () => {
     try {
       await growLanes(number, slot, value)
     } catch (problem) {
-      notices.trouble(problem)
+      // A wish that was stored by an older page may not be known any more: begin with a plain one.
+      const unknown = slot === undefined && grown.value === null && problem instanceof Refusal && problem.status === 422
+      if (unknown && Object.keys({ ...wish.value, ...gusts.value }).length) {
+        wish.value = gusts.value = {}
+        waiting = {}
+      } else notices.trouble(problem)
     } finally {
       growing.value = false
     }

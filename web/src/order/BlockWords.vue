@@ -2,7 +2,7 @@
 /** The chosen block as a sentence, and what can be done with it. */
 import { computed, nextTick, useTemplateRef } from 'vue'
 import type { OrderEdit } from '@/api/client'
-import SentenceWord from '@/sentence/SentenceWord.vue'
+import SaidWords from '@/sentence/SaidWords.vue'
 import { useOrder } from './order'
 
 const emit = defineEmits<{ edit: [pattern: number] }>()
@@ -36,13 +36,10 @@ function brackets(): void {
       <p class="sentence">
         <template v-for="clause in sentence.clauses" :key="clause.id">
           <span class="clause" :data-clause="clause.id">
-            <template v-for="(part, i) in clause.parts" :key="i">
-              <template v-if="typeof part === 'string'">{{ part }}</template>
-              <SentenceWord
-                v-else :slotted="part" @preview="(value) => order.preview([said(part.slot, value)])" @settle="(value) => order.commit([said(part.slot, value)])"
-                @forget="order.preview([])"
-              />
-            </template>
+            <SaidWords
+              :parts="clause.parts" @preview="(slot, value) => order.preview([said(slot, value)])" @settle="(slot, value) => order.commit([said(slot, value)])"
+              @forget="order.preview([])"
+            />
             <button
               v-if="clause.removable" type="button" class="plain remove" :aria-label="`Take away: ${clause.label}`" :title="`Take away: ${clause.label}`"
               @click="order.commit([{ do: 'take_from_block', block: place, clause: clause.id }])"

@@ -5,7 +5,7 @@ import type { Edit, Sentence } from '@/api/client'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { usePlayer } from '@/sound/player'
 import { usePattern } from '@/pattern/pattern'
-import SentenceWord from './SentenceWord.vue'
+import SaidWords from './SaidWords.vue'
 
 const props = defineProps<{ sentence: Sentence; lane: string | null }>()
 const pattern = usePattern()
@@ -43,13 +43,9 @@ async function settle(slot: string, value: unknown): Promise<void> {
     <div class="clauses">
     <template v-for="clause in clauses" :key="clause.id">
     <span class="clause" :data-clause="clause.id">
-      <template v-for="(part, i) in clause.parts" :key="i">
-        <template v-if="typeof part === 'string'">{{ part }}</template>
-        <SentenceWord
-          v-else :slotted="part" @preview="(value) => pattern.preview(change(part.slot, value))"
-          @settle="(value) => settle(part.slot, value)" @forget="pattern.preview([])"
-        />
-      </template>
+      <SaidWords
+        :parts="clause.parts" @preview="(slot, value) => pattern.preview(change(slot, value))" @settle="settle" @forget="pattern.preview([])"
+      />
       <button
         v-if="clause.removable" type="button" class="plain remove" :aria-label="`Take away: ${clause.label}`" :title="`Take away: ${clause.label}`"
         @click="pattern.commit([{ do: 'remove', lane, clause: clause.id, also: also() }])"

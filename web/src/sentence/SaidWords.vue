@@ -1,0 +1,25 @@
+<script setup lang="ts">
+/** Text and words that can be changed, in turn: one clause, or a sentence that is said as a whole. */
+import type { Slot } from '@/api/client'
+import SentenceWord from './SentenceWord.vue'
+
+defineProps<{ parts: (string | Slot)[] }>()
+const emit = defineEmits<{
+  /** Try a value out for a word. */
+  preview: [slot: string, value: unknown]
+  /** Store it. */
+  settle: [slot: string, value: unknown]
+  /** Forget what was tried out. */
+  forget: []
+}>()
+</script>
+
+<template>
+  <template v-for="(part, i) in parts" :key="i">
+    <template v-if="typeof part === 'string'">{{ part }}</template>
+    <SentenceWord
+      v-else :slotted="part" @preview="(value) => emit('preview', part.slot, value)" @settle="(value) => emit('settle', part.slot, value)"
+      @forget="emit('forget')"
+    />
+  </template>
+</template>
