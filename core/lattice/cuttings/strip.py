@@ -49,7 +49,8 @@ class Strip:
     """A lane's relatives, from the low end of the measure to the high one.
 
     hits: the steps that are hits now. now: where they lie among the marks, 0 to 1. fitting: how
-    many rhythms there are, shown or not. looked_at: of a search, among how many.
+    many rhythms there are, shown or not. looked_at: of a search, among how many. refused: why
+    there are none.
     """
 
     lane: str
@@ -58,6 +59,12 @@ class Strip:
     now: float
     fitting: int
     looked_at: int | None
+    refused: str | None
+
+    @staticmethod
+    def without(lane: str, why: str) -> Strip:
+        """The strip of a lane that has no relatives of the kind that is wished for."""
+        return Strip(lane, [], [], 0.0, 0, None, why)
 
 
 def strip(performance: Performance, lane_id: str, wish: Wish) -> Strip:
@@ -97,7 +104,7 @@ def _laid_out(stock: Stock, rhythms: Rhythms, along: str, fitting: int,
         groups.tolist(), strict=True)]
     here = values_along(Rhythms(stock.ground, stock.now[None, :]), stock, along)[0]
     return Strip(stock.lane.id, marks, stock.steps(stock.now), _between(here - low, width),
-                 fitting, looked_at)
+                 fitting, looked_at, None)
 
 
 def _between(part: float, whole: float) -> float:
@@ -125,7 +132,7 @@ def _answering(recipe: Recipe, stock: Stock, wish: Wish) -> Strip:
     width = high - low or 1.0
     laid = [replace(mark, at=round((mark.value - low) / width, 4)) for mark in marks]
     here = _between(float(stock.now.mean()) - low, width)
-    return Strip(lane.id, laid, stock.steps(stock.now), here, len(laid), None)
+    return Strip(lane.id, laid, stock.steps(stock.now), here, len(laid), None, None)
 
 
 def _with(recipe: Recipe, lane: Lane) -> Recipe:

@@ -1,6 +1,5 @@
 """Cuttings: many relatives of a pattern's lanes, laid out in strips; nothing is stored."""
 
-from dataclasses import asdict
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
@@ -8,7 +7,7 @@ from lattice.base.errors import RecipeError
 from lattice.base.words import Clause
 from lattice.cuttings.gusts import Gusts
 from lattice.cuttings.search import MOST_STEPS
-from lattice.cuttings.strip import Mark, strip
+from lattice.cuttings.strip import Strip, strip
 from lattice.cuttings.wish import Wish
 from lattice.play import Performance
 from lattice.recipe import Lane
@@ -39,18 +38,6 @@ class CuttingsIn(Trying):
     value: Any = None
 
 
-class StripOut(Schema):
-    """A lane's relatives, or why there are none."""
-
-    lane: str
-    marks: list[Mark]
-    hits: list[int]
-    now: float
-    fitting: int
-    looked_at: int | None
-    refused: str | None
-
-
 class CuttingsOut(Schema):
     """The wish and gusts as they stand, their sentences, a strip for each lane, and of all lanes
     together the share of hits that begin together, and of cells that are hits."""
@@ -59,7 +46,7 @@ class CuttingsOut(Schema):
     sentence: list[Clause]
     gusts: Gusts
     gusts_sentence: list[Clause]
-    strips: list[StripOut]
+    strips: list[Strip]
     agreement: float
     density: float
 
@@ -92,9 +79,8 @@ def _check(wish: Wish, lanes: "tuple[Lane, ...] | list[Lane]") -> None:
         raise RecipeError("That is too much at once; ask for fewer relatives or fewer lanes.")
 
 
-def _strip(performance: Performance, lane: Lane, wish: Wish) -> dict[str, Any]:
+def _strip(performance: Performance, lane: Lane, wish: Wish) -> Strip:
     try:
-        return asdict(strip(performance, lane.id, wish)) | {"refused": None}
+        return strip(performance, lane.id, wish)
     except RecipeError as problem:
-        return {"lane": lane.id, "marks": [], "hits": [], "now": 0.0, "fitting": 0,
-                "looked_at": None, "refused": str(problem)}
+        return Strip.without(lane.id, str(problem))

@@ -6,7 +6,6 @@ import { usePattern } from '@/pattern/pattern'
 import SaidWords from '@/sentence/SaidWords.vue'
 import { usePlayer } from '@/sound/player'
 import { useShelf } from '@/shelf/shelf'
-import { useTrail } from '@/pattern/trail'
 import { useCuttings, type Side } from './cuttings'
 import { useGusts } from './gusts'
 import LaneCuttings from './LaneCuttings.vue'
@@ -17,7 +16,6 @@ const gusts = useGusts()
 const pattern = usePattern()
 const player = usePlayer()
 const shelf = useShelf()
-const trail = useTrail()
 const parts = computed(() => cuttings.grown?.sentence.flatMap((clause) => clause.parts) ?? [])
 const gustParts = computed(() => cuttings.grown?.gusts_sentence.flatMap((clause) => clause.parts) ?? [])
 const percent = (share: number) => `${Math.round(100 * share)} %`
@@ -42,7 +40,7 @@ const keys: Record<string, () => void> = {
   a: () => cuttings.mark('A'),
   b: () => cuttings.mark('B'),
   m: () => cuttings.moreLikeThis(),
-  k: () => void (player.playing && trail.lastWhole ? shelf.keep({ passes: [trail.lastWhole.id] }) : shelf.keep({ bars: pattern.viewBars, start: pattern.start })),
+  k: () => shelf.keepHere(player.playing),
 }
 useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   const target = event.target as HTMLElement

@@ -3638,7 +3638,7 @@ export interface components {
             /** Gusts Sentence */
             gusts_sentence: components["schemas"]["Clause"][];
             /** Strips */
-            strips: components["schemas"]["StripOut"][];
+            strips: components["schemas"]["Strip"][];
             /** Agreement */
             agreement: number;
             /** Density */
@@ -3692,10 +3692,14 @@ export interface components {
             amount?: number | null;
         };
         /**
-         * StripOut
-         * @description A lane's relatives, or why there are none.
+         * Strip
+         * @description A lane's relatives, from the low end of the measure to the high one.
+         *
+         *     hits: the steps that are hits now. now: where they lie among the marks, 0 to 1. fitting: how
+         *     many rhythms there are, shown or not. looked_at: of a search, among how many. refused: why
+         *     there are none.
          */
-        StripOut: {
+        Strip: {
             /** Lane */
             lane: string;
             /** Marks */

@@ -9,7 +9,6 @@ import { useWalk } from '@/lattice/useWalk'
 import { useCuttings } from '@/cuttings/cuttings'
 import { useOrder } from '@/order/order'
 import { usePattern } from '@/pattern/pattern'
-import { useTrail } from '@/pattern/trail'
 import { useShelf } from '@/shelf/shelf'
 
 export const SHORTCUTS = [
@@ -42,7 +41,6 @@ export function useShortcuts(showList: () => void): void {
   const pattern = usePattern()
   const player = usePlayer()
   const shelf = useShelf()
-  const trail = useTrail()
   const clip = useClip()
   const order = useOrder()
   const cuttings = useCuttings()
@@ -67,14 +65,9 @@ export function useShortcuts(showList: () => void): void {
     const parts = pattern.view?.chosen?.sentence.clauses.flatMap((clause) => clause.parts) ?? []
     if (parts.some((part) => typeof part !== 'string' && part.slot === slot)) onLane((lane) => ({ do: 'turn', lane, slot, by }))
   }
-  function keep(): void {
-    if (player.playing && trail.lastWhole) void shelf.keep({ passes: [trail.lastWhole.id] })
-    else void shelf.keep({ bars: pattern.viewBars, start: pattern.start })
-  }
-
   const plain: Record<string, () => void> = {
     ' ': player.toggle,
-    k: keep,
+    k: () => shelf.keepHere(player.playing),
     r: () => void pattern.commit([{ do: 'reroll' }]),
     s: pattern.toggleStay,
     m: () => onLane((lane) => ({ do: 'lane', lane, field: 'mute', value: null, also: pattern.also })),

@@ -76,6 +76,11 @@ export const useShelf = defineStore('shelf', () => {
     })
   }
 
+  /** Keep the last whole pass while it plays; when stopped, the bars that are shown. */
+  function keepHere(playing: boolean): void {
+    if (playing && trail.lastWhole) void keep({ passes: [trail.lastWhole.id] })
+    else void keep({ bars: pattern.viewBars, start: pattern.start })
+  }
   /** Keep everything that was played since play was pressed last, whatever was turned meanwhile, as one clip. */
   async function keepPlayed(): Promise<void> {
     await trail.sent()
@@ -127,5 +132,5 @@ export const useShelf = defineStore('shelf', () => {
     chosen.value = chosen.value.includes(clip) ? chosen.value.filter((id) => id !== clip) : [...chosen.value, clip]
   }
 
-  return { piece, clips, shown, order, sought, tagged, tags, starsOnly, chosen, show, add, keep, keepPlayed, change, rename, remove, lay, toggle }
+  return { piece, clips, shown, order, sought, tagged, tags, starsOnly, chosen, show, add, keep, keepHere, keepPlayed, change, rename, remove, lay, toggle }
 })
