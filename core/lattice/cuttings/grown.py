@@ -22,7 +22,7 @@ from lattice.base.errors import RecipeError
 from lattice.cuttings.families import family_weights
 from lattice.cuttings.roles import likes, role_of
 from lattice.cuttings.wish import Wish
-from lattice.measures.rhythms import Ground, Hits, Rhythms
+from lattice.measures.rhythms import BEAT, Ground, Hits, Rhythms
 from lattice.play import Performance
 from lattice.recipe import Lane
 from lattice.results.measured import lane_rhythm
@@ -59,7 +59,7 @@ class Stock:
         if wish.stays == "hits":
             on |= now
         elif wish.stays == "beats":
-            on |= now & (np.array(ground.weights) >= -2)
+            on |= now & (np.array(ground.weights) >= BEAT)
         return Stock(lane, ground, rhythm.first, now, on, off,
                      role_of(lane) if wish.role == "own" else wish.role)
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from lattice.measures.rhythms import Ground
+from lattice.measures.rhythms import BEAT, Ground
 from lattice.recipe import Lane
 
 Weights = NDArray[np.float64]
@@ -55,7 +55,7 @@ def likes(role: str, ground: Ground) -> Weights:
     columns = {0: 0, -1: 1, -3: 4, -4: 5}
     found = []
     for step, weight in enumerate(ground.weights):
-        if weight == -2:
+        if weight == BEAT:
             beat = ground.places[step] % ground.meter[0]
             found.append(table[2 + int(beat) % 2])
         else:

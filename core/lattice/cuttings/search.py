@@ -9,7 +9,7 @@ sample is looked at.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -52,9 +52,24 @@ def searched(stock: Stock, wish: Wish) -> Sought:
     """Up to `wish.count` of the rhythms that fit, evenly from the low end of the wish's measure to
     the high one; RecipeError where the lane cannot have so many hits."""
     low, high = stock.counts(wish)
+    stock = _beginning(stock, wish.begins)
     if stock.ground.steps <= MOST_STEPS:
         return _Exhaustive(stock, wish, low, high).found()
     return _sampled(stock, wish, low, high)
+
+
+def _beginning(stock: Stock, begins: str) -> Stock:
+    """The stock with its first step a hit or a rest whatever happens, where that is wished."""
+    there = np.arange(stock.ground.steps) == 0
+    return replace(stock, on=stock.on | (there & (begins == "one")),
+                   off=stock.off | (there & (begins == "later")))
+
+
+def _compared(stock: Stock, wish: Wish) -> list[tuple[str, str, float]]:
+    """The measures that are compared: how, and with which value of what plays now."""
+    now = Rhythms(stock.ground, stock.now[None, :])
+    return [(name, how, float(MEASURES[name].of(now)[0])) for name in SEARCHED
+            if (how := getattr(wish, name)) != "any"]
 
 
 def _fits(values: NDArray[np.float32], how: str, now: float) -> NDArray[np.bool_]:
@@ -84,12 +99,10 @@ class _Half:
     bits: Hits
 
     @staticmethod
-    def of(stock: Stock, begins: str, first: int, after: int) -> _Half:
+    def of(stock: Stock, first: int, after: int) -> _Half:
         masks = np.arange(1 << (after - first), dtype=np.uint32)
         bits = (masks[:, None] >> np.arange(after - first, dtype=np.uint32) & 1).astype(np.bool_)
-        on, off = stock.on[first:after].copy(), stock.off[first:after].copy()
-        if first == 0 and begins != "anywhere":
-            (on if begins == "one" else off)[0] = True
+        on, off = stock.on[first:after], stock.off[first:after]
         fit = ~(on & ~bits).any(axis=1) & ~(off & bits).any(axis=1)
         return _Half(first, masks[fit], bits[fit])
 
@@ -127,21 +140,18 @@ class _Exhaustive:
         self.stock, self.wish, self.low, self.high = stock, wish, low, high
         steps = stock.ground.steps
         self.middle = (steps + 1) // 2
-        self.early = _Half.of(stock, wish.begins, 0, self.middle)
-        self.late = _Half.of(stock, wish.begins, self.middle, steps)
-        self.now = Rhythms(stock.ground, stock.now[None, :])
+        self.early = _Half.of(stock, 0, self.middle)
+        self.late = _Half.of(stock, self.middle, steps)
 
     def found(self) -> Sought:
-        asked = [(name, getattr(self.wish, name)) for name in SEARCHED
-                 if getattr(self.wish, name) != "any"]
-        tables = {name: self._table(name) for name in {name for name, _ in asked}}
-        now = {name: float(MEASURES[name].of(self.now)[0]) for name, _ in asked}
+        compared = [(self._table(name), how, now)
+                    for name, how, now in _compared(self.stock, self.wish)]
         kept: list[NDArray[np.uint32]] = []
         for rows in self._alike():
             counts = self.late.counts[rows][:, None] + self.early.counts[None, :]
             fit = (counts >= self.low) & (counts <= self.high)
-            for name, how in asked:
-                fit &= _fits(tables[name](rows, counts), how, now[name])
+            for table, how, now in compared:
+                fit &= _fits(table(rows, counts), how, now)
             late, early = np.nonzero(fit)
             kept.append(self.late.masks[rows][late] << np.uint32(self.middle)
                         | self.early.masks[early])
@@ -237,20 +247,14 @@ def _sampled(stock: Stock, wish: Wish, low: int, high: int) -> Sought:
     """Rhythms of more steps than can all be looked at, by chance."""
     steps = stock.ground.steps
     draws = Draws(wish.throw, 0, stock.lane.id)
-    on, off = stock.on.copy(), stock.off.copy()
-    if wish.begins != "anywhere":
-        (on if wish.begins == "one" else off)[0] = True
+    on, off = stock.on, stock.off
     weights = np.where(on, 2.0, np.where(off, -1.0, draws.table("any", SAMPLE, steps)))
     sizes = low + np.floor(draws.table("size", SAMPLE, 1) * (high - low + 1)).astype(np.int64)
     hits = ranks(weights) < sizes
     hits = different(hits[~(hits & off).any(axis=1) & ~(on & ~hits).any(axis=1)])
-    now = Rhythms(stock.ground, stock.now[None, :])
-    for name in SEARCHED:
-        how = getattr(wish, name)
-        if how != "any":
-            rhythms = Rhythms(stock.ground, hits)
-            hits = hits[_fits(MEASURES[name].of(rhythms).astype(np.float32), how,
-                              float(MEASURES[name].of(now)[0]))]
+    for name, how, now in _compared(stock, wish):
+        values = MEASURES[name].of(Rhythms(stock.ground, hits))
+        hits = hits[_fits(values.astype(np.float32), how, now)]
     rhythms = Rhythms(stock.ground, hits)
     chosen = _chosen(values_along(rhythms, stock, wish.along), wish.count, draws)
     return Sought(Rhythms(stock.ground, hits[chosen]), len(hits), SAMPLE)

@@ -10,13 +10,12 @@ from lattice.base.draws import Draws
 from lattice.base.values import limits
 from lattice.cuttings.grown import Stock
 from lattice.cuttings.wish import Wish
+from lattice.measures.rhythms import BEAT
 from lattice.play import NoteVoice, Performance
 from lattice.strands.kinds import Degree, Together
 
 FURTHEST = 5
 """So many degrees a tone moves at most, straying by 1."""
-STRONG = -2
-"""The weight of a place on which chord tones are preferred: a beat or heavier."""
 SEARCHED = 4
 """So many degrees up and down a chord tone is looked for."""
 
@@ -67,7 +66,7 @@ class Tones:
                 away = 1 + int(draws("tone", rhythm, step) * reach)
                 degree += away if draws("tone up", rhythm, step) < 0.5 else -away
                 degree = min(max(degree, low), high)
-            if self.stock.ground.weights[step] >= STRONG and \
+            if self.stock.ground.weights[step] >= BEAT and \
                     draws("chord tone", rhythm, step) * 100 < wish.chord:
                 degree = self._chord_tone(step, degree)
             if wish.degrees == "contour" and before is not None:

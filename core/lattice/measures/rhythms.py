@@ -12,6 +12,8 @@ from numpy.typing import NDArray
 
 Numbers = NDArray[np.int64] | NDArray[np.float64]
 Hits = NDArray[np.bool_]
+BEAT = -2
+"""The weight of a beat; what is heavier is a strong place too."""
 FINEST = -5
 """The weight of what lies on no halving of the beat down to its quarter."""
 
@@ -62,7 +64,7 @@ def _weight(place: Fraction, beat: Fraction, meter: tuple[int, int]) -> int:
         return 0
     if meter[0] % 2 == 0 and place == beat * meter[0] / 2:
         return -1
-    for weight, divisor in ((-2, 1), (-3, 2), (-4, 4)):
+    for weight, divisor in ((BEAT, 1), (-3, 2), (-4, 4)):
         if place % (beat / divisor) == 0:
             return weight
     return FINEST

@@ -2,6 +2,7 @@
 /** Cuttings, in place of the lattice: a sentence that grows relatives, a strip of them for each lane, and what is done with them. */
 import { useEventListener } from '@vueuse/core'
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
+import { hasOwnKeys } from '@/app/isFree'
 import { usePattern } from '@/pattern/pattern'
 import SaidWords from '@/sentence/SaidWords.vue'
 import { usePlayer } from '@/sound/player'
@@ -44,7 +45,7 @@ const keys: Record<string, () => void> = {
 }
 useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   const target = event.target as HTMLElement
-  if (event.defaultPrevented || target.closest('input:not([type=range]), textarea, [role=dialog], [role=menu], .v-overlay')) return
+  if (event.defaultPrevented || hasOwnKeys(target)) return
   if (event.ctrlKey || event.metaKey) {
     if (event.key.toLowerCase() !== 'z') return
     event.preventDefault()

@@ -6,7 +6,7 @@ import { useEventListener } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, ask, type Cuttings, type Edit } from '@/api/client'
-import { isFree } from '@/app/isFree'
+import { hasOwnKeys, isFree } from '@/app/isFree'
 import { useClip } from '@/clip/clip'
 import { useOrder } from '@/order/order'
 import { usePattern } from '@/pattern/pattern'
@@ -120,7 +120,7 @@ export function useGustKey(): void {
   useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     const target = event.target as HTMLElement
     if (event.key.toLowerCase() !== 'g' || event.ctrlKey || event.metaKey || event.altKey || event.repeat || clip.id || order.shown) return
-    if (target.closest('input:not([type=range]), textarea, [role=dialog], [role=menu], .v-overlay') || !(isFree(target) || target.closest('.cuttings'))) return
+    if (hasOwnKeys(target) || !(isFree(target) || target.closest('.cuttings'))) return
     event.preventDefault()
     gusts.hold()
   })
