@@ -12,11 +12,13 @@ from typing import Annotated, Any, Literal, Self
 
 from pydantic import Field, ValidationError, model_validator
 
+from lattice.base.clauses import NEUTRAL, Fields
 from lattice.base.errors import RecipeError, told
-from lattice.base.values import DRUM_CHANNEL, Channel, LaneName, fixed
+from lattice.base.values import DRUM_CHANNEL, Channel, LaneName, fixed, to_json
 from lattice.control.fields import ControlFields
 from lattice.features.chance import ChanceFields
 from lattice.features.loudness import LoudnessFields
+from lattice.features.movement import MovementFields, Paths
 from lattice.features.own_sound import OwnSoundFields
 from lattice.features.rolls import RollFields
 from lattice.features.timing import TimingFields
@@ -27,7 +29,8 @@ MAX_LANES = 64
 Tempo = Annotated[float, Field(ge=20, le=400)]
 
 
-class Lane(ChanceFields, LoudnessFields, RollFields, TimingFields, ControlFields, OwnSoundFields):
+class Lane(ChanceFields, LoudnessFields, RollFields, TimingFields, ControlFields, OwnSoundFields,
+           MovementFields):
     """One voice: a drum, a melodic line, or a controller. It keeps what it says for other kinds.
 
     Percentages: probability 0-100, its scale 0-200, gate 1-800 of the cell, squeeze 0-100.
@@ -50,6 +53,7 @@ class Recipe(Harmonised):
 
     version: Literal[1] = 1
     tempo: Tempo = 120
+    paths: Paths = ()
     lanes: Annotated[tuple[Lane, ...], Field(max_length=MAX_LANES)] = ()
 
     @model_validator(mode="after")
@@ -116,3 +120,43 @@ def refusing() -> Iterator[None]:
     except ValidationError as problem:
         error = problem.errors(include_url=False, include_context=False)[0]
         raise RecipeError(told(error["msg"], *error["loc"])) from None
+
+
+def set_path(document: Any, path: str, value: Any) -> None:
+    """Set a.b.0-style paths in a document; a neutral value takes the field out."""
+    *parents, last = path.split(".")
+    for name in parents:
+        document = document[int(name)] if isinstance(document, list) else \
+            document.setdefault(name, {})
+    if isinstance(document, list):
+        document[int(last)] = value
+    elif value is NEUTRAL:
+        document.pop(last, None)
+    else:
+        document[last] = value
+
+
+def edited(lane: Lane, fields: Fields) -> Lane:
+    """The lane with documents of fields changed, by their paths."""
+    document = lane.model_dump(mode="json", by_alias=True)
+    for path, value in fields.items():
+        set_path(document, path, value)
+    with refusing():
+        return Lane.model_validate(document)
+
+
+def changed(recipe: Recipe, fields: Fields) -> Recipe:
+    """The recipe with fields of its own changed; its lanes stay the very same objects."""
+    document = to_json(recipe.model_copy(update={"lanes": ()}))
+    for path, value in fields.items():
+        set_path(document, path, value)
+    return read(document).model_copy(update={"lanes": recipe.lanes})
+
+
+def with_lane(recipe: Recipe, lane: Lane) -> Recipe:
+    """The recipe with a lane in place of the one that has its id."""
+    changed = recipe.model_copy(update={
+        "lanes": tuple(lane if each.id == lane.id else each for each in recipe.lanes)})
+    if lane.follows != recipe.lane(lane.id).follows:
+        changed.playing_order()
+    return changed

@@ -84,7 +84,8 @@ PRESSURE = [
     lane("Fan", 49, 16, hand(1), span="once", velocity=80, gate=400, turns={"0": [1, 4]}),
     lane("Fern", 64, 9, euclid(4), velocity=82, direction="bounce-twice",
          links=[{"steps": [2, 4, 7], "mode": "one", "probability": 100}]),
-    lane("Mist", 70, 5, euclid(5), span="fit", velocity=54, probability=70),
+    lane("Mist", 70, 5, euclid(5), span="fit", velocity=54, probability=70,
+         paths=[{"word": "probability", "shape": "wave", "from": 70, "to": 20, "bars": 8}]),
 ]
 BUD = [
     lane("Pump", 36, 14, hand(1, 7, 11), velocity=104),

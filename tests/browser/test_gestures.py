@@ -239,3 +239,57 @@ def test_a_changed_lane_is_heard_once_while_stopped(studio: Studio) -> None:
     studio.settled(lambda s: "→ 91" in s["history"]["undo"])
     page.wait_for_timeout(1500)
     assert page.evaluate("window.struck") == 4, "the lane's four hits of one pass"
+
+
+def test_a_word_breathes_in_two_presses_and_is_drawn(studio: Studio) -> None:
+    studio.own_copy()
+    page = studio.page
+    studio.lane("Fern")
+
+    def heard(bars: int) -> list[int]:
+        """The velocities of the bars."""
+        state = studio.api("POST", f"patterns/{studio.pattern}/state", {"end": 4 * bars})
+        notes = next(lane for lane in state["view"]["lanes"]
+                     if lane["name"] == "Fern")["drawn"]["notes"]
+        return [next(round(note[3]) for note in notes if note[0] >= 4 * bar)
+                for bar in range(bars)]
+
+    studio.word("velocity").click()
+    page.get_by_role("button", name="wave", exact=True).click()
+    expect(studio.word("velocity")).to_have_text("36 … 70")
+    expect(studio.word("paths.0.bars")).to_have_text("8")
+    assert heard(9) == [70, 65, 53, 41, 36, 41, 53, 65, 70]
+
+    studio.word("velocity").press("ArrowUp")  # lifts all of it
+    expect(studio.word("paths.0.to")).to_have_text("37")
+    curve = page.get_by_role("button", name="Path of the velocity, bar by bar")
+    curve.press("Enter")
+    first = page.get_by_role("slider", name="Bar 1")
+    expect(first).to_be_focused()
+    page.keyboard.press("PageUp")
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_role("slider", name="Bar 2")).to_be_focused()
+    page.keyboard.press("End")
+    page.keyboard.press("ArrowDown")
+    studio.settled(lambda state: "drawn" in state["history"]["undo"])
+    area = page.locator(".picture .bars").bounding_box()
+    assert area
+    page.mouse.move(area["x"] + area["width"] * 3.5 / 8, area["y"] + 1)
+    page.mouse.down()
+    page.mouse.move(area["x"] + area["width"] * 4.5 / 8, area["y"] + area["height"] - 1, steps=4)
+    page.mouse.up()
+    page.get_by_role("button", name="A bar less").click()
+    expect(page.locator(".picture .bars .bar")).to_have_count(7)
+    page.keyboard.press("Escape")
+    expect(curve).to_be_focused()
+    points = [int(each) for each in studio.word("paths.0.points").inner_text().split()]
+    assert (len(points), points[0], points[1]) == (7, 81, 66)
+    assert points[3] > 80 and points[4] < 8
+    assert heard(8) == [*points, points[0]]
+
+    studio.word("velocity").click()
+    page.get_by_role("button", name="stand still").click()
+    expect(studio.word("velocity")).to_have_text("70")
+    expect(studio.word("paths.0.shape")).to_have_count(0)
+    page.keyboard.press("Control+z")
+    expect(studio.word("paths.0.shape")).to_have_text("moves as drawn")

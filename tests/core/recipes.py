@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 from lattice.base.values import to_json
 from lattice.base.words import Slot
 from lattice.edits import SetSlot
+from lattice.features.movement import SHAPES
 from lattice.play import Note, play
 from lattice.recipe import Recipe, read
 from lattice.rules import FOLLOWING, RULES
@@ -110,6 +111,11 @@ def lanes(draw: st.DrawFn, index: int) -> dict[str, Any]:
             st.sampled_from(["even", "gathering", "slackening"])), "probability": 70},
             {"start": "1/2", "beats": "1", "strokes": 5, "turns": [2, 2]}],
         "rate_path": [{"start": "1", "beats": "3/2", "step": "1/24", "contour": 40}],
+        "paths": [{"word": word, "shape": draw(st.sampled_from(list(SHAPES))), "from": low,
+                   "to": high, "bars": draw(st.integers(1, 4)), "points": [high, low]}
+                  for word, (low, high) in draw(st.sets(st.sampled_from([
+                      ("rule.pulses", (0, steps)), ("rule.amount", (9, 90)), ("steps", (3, 19)),
+                      ("gate", (20, 180)), ("probability", (0, 100))]), min_size=1, max_size=2))],
         "strands": {"velocity": draw(_strand(st.sampled_from([40, 90, [60, 80]]))),
                     "roll": draw(_strand(st.sampled_from([1, 1, 3]))),
                     "nudge": draw(_strand(st.sampled_from([0, 20, [-50, 50]]))),

@@ -14,11 +14,10 @@ from lattice.base.values import to_json
 from lattice.cli import main
 from lattice.clip.document import Clip, ClipLane, ClipNote
 from lattice.clip.taken import Segment, clip
-from lattice.edits.base import with_lane
 from lattice.midi.read import read_midi, song_clip
 from lattice.midi.write import to_midi
 from lattice.play import play
-from lattice.recipe import Recipe, read
+from lattice.recipe import Recipe, read, with_lane
 from lattice.telling.lanes import clip_lanes, cut
 from lattice.telling.shorter import proposals
 

@@ -39,6 +39,9 @@ class ClauseSource(ABC, Generic[G_contra]):
     id: str
     label: str
     writes: Callable[[G_contra, str, Any], Fields] | None = field(default=None, kw_only=True)
+    moves: bool = field(default=True, kw_only=True)
+    """Whether its numbers may follow paths over bars: what is played may, what holds for a lane or
+    a pattern as a whole may not."""
 
     def written(self, lane: G_contra, slot: str, value: Any) -> Fields:
         """The fields that a word's new value is written to: the one that it is called by, unless

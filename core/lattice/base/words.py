@@ -5,7 +5,7 @@ A slot is one changeable word. Its `slot` is the path of the field that it chang
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from fractions import Fraction
 from typing import Any, Literal, get_args
 
@@ -13,7 +13,7 @@ from lattice.base.errors import RecipeError
 from lattice.base.values import tidy, to_fraction
 
 Group = Literal["where hits fall", "which notes", "how loud", "how sure", "when",
-                "how it is heard", "the lane's shape"]
+                "how it is heard", "the lane's shape", "slow movement"]
 GROUPS: tuple[Group, ...] = get_args(Group)
 SlotKind = Literal["number", "index", "choice", "fraction", "list", "text"]
 LONGEST_TEXT = 2000
@@ -27,6 +27,21 @@ class Option:
     value: Any
     label: str
     about: str
+
+
+Shape = Literal["wave", "line", "steps", "wander", "drawn"]
+"""The shapes of paths over bars."""
+
+
+@dataclass(frozen=True, slots=True)
+class SlotPath:
+    """The path that a number may follow, in one of the `shapes`. `clause`: that which says it, None
+    where it follows none; `values`: one for each bar of a round, or of the first rounds of one that
+    never comes round."""
+
+    clause: str | None = None
+    values: Sequence[float] = ()
+    shapes: Sequence[Shape] = field(default_factory=lambda: get_args(Shape))
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,6 +66,8 @@ class Slot:
     options: Sequence[Option]
     offset: int
     """What people count from where the document counts from 0: 1 for numbers of steps."""
+    path: SlotPath | None = None
+    """None where the word cannot follow one."""
 
     @property
     def bounds(self) -> tuple[float, float]:

@@ -67,7 +67,7 @@ def _written(lane: ControlFields, slot: str, value: Any) -> Fields:
 
 
 CONTROL = ClauseKind[ControlFields]("control", "controller", lambda lane: True, _parts,
-                                    writes=_written)
+                                    writes=_written, moves=False)
 
 
 def _value_parts(lane: ControlFields, names: Names) -> list[Part]:

@@ -15,7 +15,7 @@ from lattice.cuttings.tones import Tones
 from lattice.cuttings.wish import Wish
 from lattice.measures.rhythms import Rhythms
 from lattice.play import Performance
-from lattice.recipe import Lane, Recipe
+from lattice.recipe import Lane, Recipe, with_lane
 from lattice.results.measured import lane_rhythm
 from lattice.rules.gaps import Gaps
 
@@ -120,7 +120,7 @@ def _answering(recipe: Recipe, stock: Stock, wish: Wish) -> Strip:
     for amount in sorted({half_up(100 * number / gaps) for number in range(gaps + 1)}):
         rule = lane.rule.model_copy(update={"amount": amount})
         other = lane.model_copy(update={"rule": rule, "keep": None, "flip": False})
-        rhythm = lane_rhythm(Performance(_with(recipe, other)), lane.id)
+        rhythm = lane_rhythm(Performance(with_lane(recipe, other)), lane.id)
         hits = stock.steps(np.array(rhythm.hits))
         share = 100 * len(hits) / steps
         if (not marks or hits != marks[-1].hits) and wish.low <= share <= wish.high:
@@ -135,15 +135,10 @@ def _answering(recipe: Recipe, stock: Stock, wish: Wish) -> Strip:
     return Strip(lane.id, laid, stock.steps(stock.now), here, len(laid), None, None)
 
 
-def _with(recipe: Recipe, lane: Lane) -> Recipe:
-    lanes = tuple(lane if each.id == lane.id else each for each in recipe.lanes)
-    return recipe.model_copy(update={"lanes": lanes})
-
-
 def _free(recipe: Recipe, lane: Lane) -> int:
     """How many gaps a lane finds in the first frame; at least 1."""
     rule = lane.rule.model_copy(update={"amount": 100})
-    performance = Performance(_with(recipe, lane.model_copy(update={
+    performance = Performance(with_lane(recipe, lane.model_copy(update={
         "rule": rule, "keep": None, "flip": False, "pins": {}})))
     return max(1, len(performance.voice(lane.id).hits.between(0, performance.times.frame)))
 

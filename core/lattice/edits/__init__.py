@@ -23,6 +23,7 @@ from lattice.edits.lanes import (
     TurnInto,
 )
 from lattice.edits.melody import Hold, Move, PlayIn, PlayStep, Scatter, SetArpeggio
+from lattice.edits.movement import FollowPath
 from lattice.edits.own_sound import HearAs
 from lattice.edits.plant import AddAnswering, Gust, Plant
 from lattice.edits.starts import Start
@@ -43,9 +44,10 @@ from lattice.edits.words import AddClause, RemoveClause, SetSlot, TurnSlot
 from lattice.recipe import Recipe
 
 AnyEdit = Annotated[
-    SetSlot | TurnSlot | AddClause | RemoveClause | Put | Unpin | Paste | RollStep | RollStretch
-    | RollCells | LinkSteps | TakeTurns | LayPath | SetStrand | ReadStrand | ShapeStrand
-    | CopyStrand | Touch | Scatter | PlayIn | PlayStep | Hold | SetArpeggio | Move | Take
+    SetSlot | TurnSlot | AddClause | RemoveClause | FollowPath | Put | Unpin | Paste | RollStep
+    | RollStretch | RollCells | LinkSteps | TakeTurns | LayPath | SetStrand | ReadStrand
+    | ShapeStrand | CopyStrand | Touch | Scatter | PlayIn | PlayStep | Hold | SetArpeggio
+    | Move | Take
     | SetLane | SayLane | HearAs | TurnInto | SetPattern | SetChords | Start | AddLane
     | Plant | Gust | AddAnswering | DuplicateLane | PasteLanes | RemoveLane | MoveLane | Reroll
     | Adapt,

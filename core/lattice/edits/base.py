@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import re
-from typing import Any
+from contextlib import suppress
+from typing import TypeVar
 
 from pydantic import BaseModel, ConfigDict
 
-from lattice.base.clauses import NEUTRAL, Fields
 from lattice.base.errors import RecipeError
-from lattice.base.values import to_json
-from lattice.recipe import MAX_LANES, Lane, Recipe, read, refusing
+from lattice.recipe import MAX_LANES, Lane, Recipe
 
 
 class Edit(BaseModel):
@@ -32,6 +31,18 @@ class Edit(BaseModel):
         return 1 + len(getattr(self, "also", ()))
 
 
+E = TypeVar("E", bound=Edit)
+
+
+def in_all(edit: E, recipe: Recipe) -> Recipe:
+    """The same change in the other chosen lanes, those of `also`; those that cannot take it stay as
+    they are."""
+    for lane in getattr(edit, "also", ()):
+        with suppress(RecipeError):
+            recipe = edit.model_copy(update={"lane": lane, "also": []}).apply(recipe)
+    return recipe
+
+
 def who(lane_id: str | None, recipe: Recipe) -> str:
     """A lane's name, to begin a description with; nothing for the pattern."""
     return f"{recipe.lane(lane_id).name}: " if lane_id else ""
@@ -40,46 +51,6 @@ def who(lane_id: str | None, recipe: Recipe) -> str:
 def and_more(also: list[str]) -> str:
     """How many other lanes are changed too, for the end of a description."""
     return f" (and {len(also)} more)" if also else ""
-
-
-def set_path(document: Any, path: str, value: Any) -> None:
-    """Set a.b.0-style paths in a document; a neutral value takes the field out."""
-    *parents, last = path.split(".")
-    for name in parents:
-        document = document[int(name)] if isinstance(document, list) else \
-            document.setdefault(name, {})
-    if isinstance(document, list):
-        document[int(last)] = value
-    elif value is NEUTRAL:
-        document.pop(last, None)
-    else:
-        document[last] = value
-
-
-def edited(lane: Lane, fields: Fields) -> Lane:
-    """The lane with documents of fields changed, by their paths."""
-    document = lane.model_dump(mode="json", by_alias=True)
-    for path, value in fields.items():
-        set_path(document, path, value)
-    with refusing():
-        return Lane.model_validate(document)
-
-
-def changed(recipe: Recipe, fields: Fields) -> Recipe:
-    """The recipe with fields of its own changed; its lanes stay the very same objects."""
-    document = to_json(recipe.model_copy(update={"lanes": ()}))
-    for path, value in fields.items():
-        set_path(document, path, value)
-    return read(document).model_copy(update={"lanes": recipe.lanes})
-
-
-def with_lane(recipe: Recipe, lane: Lane) -> Recipe:
-    """The recipe with a lane in place of the one that has its id."""
-    changed = recipe.model_copy(update={
-        "lanes": tuple(lane if each.id == lane.id else each for each in recipe.lanes)})
-    if lane.follows != recipe.lane(lane.id).follows:
-        changed.playing_order()
-    return changed
 
 
 def with_new_lane(recipe: Recipe, lanes: list[Lane], new: Lane, after: str | None) -> Recipe:

@@ -6,8 +6,8 @@ from typing import Literal
 
 from pydantic import Field
 
-from lattice.edits.base import Edit, changed
-from lattice.recipe import Recipe
+from lattice.edits.base import Edit
+from lattice.recipe import Recipe, changed
 
 
 class SetChords(Edit):

@@ -9,17 +9,8 @@ from pydantic import Field
 from lattice.base.errors import RecipeError
 from lattice.base.percussion import note_name
 from lattice.base.values import DRUM_CHANNEL, Channel, LaneKind, LaneName, NoteNumber, Seed, limits
-from lattice.edits.base import (
-    Edit,
-    and_more,
-    changed,
-    edited,
-    new_id,
-    who,
-    with_lane,
-    with_new_lane,
-)
-from lattice.recipe import MAX_LANES, Lane, Recipe
+from lattice.edits.base import Edit, and_more, new_id, who, with_new_lane
+from lattice.recipe import MAX_LANES, Lane, Recipe, changed, edited, with_lane
 from lattice.rules import FOLLOWING, FollowingKind, rule_that
 
 CLOSED_HAT = 42

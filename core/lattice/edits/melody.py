@@ -19,12 +19,12 @@ from lattice.base.values import (
     half_up,
     to_json,
 )
-from lattice.edits.base import Edit, edited, who, with_lane
+from lattice.edits.base import Edit, who
 from lattice.edits.steps import Put
 from lattice.edits.strands import strand_of, with_strand
 from lattice.hits.found import Hit
 from lattice.play import NoteVoice, Performance
-from lattice.recipe import Lane, Recipe
+from lattice.recipe import Lane, Recipe, edited, with_lane
 from lattice.rules.density import salience
 from lattice.strands.kinds import DEGREE, GATE, TIE, VELOCITY, Degree, StrandKind, Together, Value
 from lattice.strands.reading import placer

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Literal
 
 from lattice.base.errors import RecipeError
-from lattice.edits.base import Edit, edited, who, with_lane
-from lattice.recipe import Recipe
+from lattice.edits.base import Edit, who
+from lattice.recipe import Recipe, edited, with_lane
 
 
 class HearAs(Edit):

@@ -12,10 +12,11 @@ from lattice.base.values import Percent, StepNumber, to_json
 from lattice.cuttings.grown import Stock, gust
 from lattice.cuttings.gusts import Away
 from lattice.cuttings.wish import Throw, Wish
-from lattice.edits.base import Edit, edited, new_id, with_lane, with_new_lane
+from lattice.edits.base import Edit, new_id, with_new_lane
+from lattice.edits.movement import without_lost_paths
 from lattice.edits.strands import strand_of, with_strand
 from lattice.play import Performance
-from lattice.recipe import Lane, Recipe
+from lattice.recipe import Lane, Recipe, edited, with_lane
 from lattice.rules.gaps import Gaps
 from lattice.rules.hand import Hand
 from lattice.strands.kinds import DEGREE, Degree
@@ -47,7 +48,9 @@ class Plant(Edit):
             return with_lane(recipe, edited(lane, plain | {"rule.amount": self.amount}))
         rule = Hand(kind="hand", hits=tuple(self.hits))
         planted = edited(lane, plain | {"rule": rule.model_dump(mode="json")})
-        return with_lane(recipe, planted if self.degrees is None else self._with_degrees(planted))
+        if self.degrees is not None:
+            planted = self._with_degrees(planted)
+        return without_lost_paths(with_lane(recipe, planted), recipe, lane.id)
 
     def _with_degrees(self, lane: Lane) -> Lane:
         if not lane.pitched or len(self.degrees or ()) != len(self.hits):

@@ -9,12 +9,12 @@ from pydantic import Field
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import Beats, Percent, StepNumber, limits, to_json
-from lattice.edits.base import Edit, edited, who, with_lane
+from lattice.edits.base import Edit, who
 from lattice.edits.strands import CLOSE, strand_of, with_strand
 from lattice.features.chance import Link, Turns
 from lattice.features.rolls import Roll, Strokes
 from lattice.play import Performance
-from lattice.recipe import Lane, Recipe
+from lattice.recipe import Lane, Recipe, edited, with_lane
 from lattice.strands.kinds import KINDS
 from lattice.time.fields import RateStretch
 
@@ -37,7 +37,7 @@ class Put(Edit):
         if self.on is not None:
             return self.on
         pin = lane.pins.get(self.steps[0])
-        if pin is not None or lane.follows or lane.keep is not None:
+        if pin is not None or lane.follows or lane.keep is not None or lane.paths:
             return not (self.shown if pin is None else pin)
         return not Performance(recipe).voice(lane.id).hits.base[self.steps[0]]
 
@@ -48,7 +48,8 @@ class Put(Edit):
         if drawn is not None:
             pins = {step: pin for step, pin in lane.pins.items() if step not in self.steps}
             return with_lane(recipe, lane.model_copy(update={"rule": drawn, "pins": pins}))
-        hits_now = None if lane.follows else Performance(recipe).voice(lane.id).hits.base
+        hits_now = None if lane.follows or lane.paths \
+            else Performance(recipe).voice(lane.id).hits.base
         pins = dict(lane.pins)
         for step in self.steps:
             if hits_now is not None and hits_now[step] == on and lane.keep is None:
@@ -141,7 +142,7 @@ class RollCells(Edit):
     def apply(self, recipe: Recipe) -> Recipe:
         if self.until - self.at > recipe.frame_beats:
             raise RecipeError("A roll goes over one frame at most.")
-        time = Performance(recipe).voice(self.lane).time
+        time = Performance(recipe).at(self.at).voice(self.lane).time
         grain, shift = time.times.grain, time.shift
         # A hair before, for a place that floating point has rounded down.
         begin, stop = (time.times.ticks(Fraction(beats - CLOSE)) - shift

@@ -9,9 +9,9 @@ from pydantic import Field
 from lattice.base.draws import Draws
 from lattice.base.errors import RecipeError
 from lattice.base.values import Document, Percent, StepNumber, half_up, to_json
-from lattice.edits.base import Edit, edited, who, with_lane
+from lattice.edits.base import Edit, who
 from lattice.play import Performance
-from lattice.recipe import Lane, Recipe
+from lattice.recipe import Lane, Recipe, edited, with_lane
 from lattice.strands.fields import MOST_VALUES, By, Strand, StrandDirection
 from lattice.strands.kinds import (
     DEGREE,
@@ -168,14 +168,15 @@ class Touch(Edit):
 
     def apply(self, recipe: Recipe) -> Recipe:
         lane = recipe.lane(self.lane)
-        voice = Performance(recipe).voice(lane.id)
-        grain = voice.times.grain
+        performance = Performance(recipe)
         found = False
         raised = VALUE if lane.kind == "control" else DEGREE
         changed: dict[StrandKind, dict[int, float]] = {VELOCITY: {}, NUDGE: {}, raised: {}}
         for place in self.places:
+            voice = performance.at(place.at).voice(lane.id)
             near = voice.hits.between(*voice.times.around(place.at, place.at))
-            hit = next((hit for hit in near if abs(hit.start / grain - place.at) < CLOSE), None)
+            hit = next((hit for hit in near
+                        if abs(hit.start / voice.times.grain - place.at) < CLOSE), None)
             if hit is None:
                 continue
             found = True

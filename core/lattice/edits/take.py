@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from lattice.edits.base import Edit, changed, new_id, with_lane, with_new_lane
+from lattice.edits.base import Edit, new_id, with_new_lane
 from lattice.edits.lanes import free_channel
 from lattice.library.base import StartingRecipe
-from lattice.recipe import Recipe, refusing
+from lattice.recipe import Recipe, changed, refusing, with_lane
 
 KEPT = ("mute", "solo", "seed", "own_channel")
 """What stays of a lane that a starting recipe is taken over."""

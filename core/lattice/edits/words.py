@@ -3,20 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from contextlib import suppress
 from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import Field
 
 from lattice.base.clauses import ClauseSource, Fields
 from lattice.base.errors import RecipeError
-from lattice.base.values import Document, tidy, to_json
+from lattice.base.values import Document, tidy
 from lattice.base.words import Slot
-from lattice.edits.base import Edit, and_more, changed, edited, set_path, who, with_lane
+from lattice.edits.base import Edit, and_more, in_all, who
+from lattice.edits.movement import with_path, without_lost_paths
 from lattice.play import Performance
-from lattice.recipe import Lane, Recipe, refusing
+from lattice.recipe import Lane, Recipe, changed, edited, refusing, with_lane
 from lattice.rules import RULES, FollowingRule
-from lattice.sentence import CLAUSES, PATTERN_CLAUSES, word
+from lattice.sentence import CLAUSES, PATTERN_CLAUSES, with_word, word
 
 
 class SetSlot(Edit):
@@ -35,19 +35,22 @@ class SetSlot(Edit):
     def apply(self, recipe: Recipe) -> Recipe:
         slot, source = self._word(recipe)
         value = slot.accept(self.value)
-        if self.lane is None:
-            return changed(recipe, source.written(recipe, self.slot, value))
-        return _in_all(self, with_lane(recipe, self._changed(recipe, source, value)))
+        lane = recipe.lane(self.lane) if self.lane is not None else None
+        turned = recipe
+        if slot.path and slot.path.clause:
+            turned = self._shifted(recipe, slot)
+        elif lane is not None and self.slot == "rule.kind":
+            if value != lane.rule.kind:
+                turned = with_lane(recipe, _with_rule(lane, recipe, value))
+        else:
+            turned = with_word(recipe, lane, source, self.slot, value)
+        return in_all(self, without_lost_paths(turned, recipe, self.lane))
 
-    def _changed(self, recipe: Recipe, source: ClauseSource[Lane], value: Any) -> Lane:
-        lane = recipe.lane(self.lane or "")
-        if self.slot == "rule.kind":
-            return lane if value == lane.rule.kind else _with_rule(lane, recipe, value)
-        if self.slot == "steps":
-            return _resized(lane, value)
-        if self.slot.startswith("rule."):
-            return _rule_changed(lane, self.slot.removeprefix("rule."), value)
-        return edited(lane, source.written(lane, self.slot, value))
+    def _shifted(self, recipe: Recipe, slot: Slot) -> Recipe:
+        """A word that follows a path is turned together with it."""
+        moving = recipe if self.lane is None else recipe.lane(self.lane)
+        path = next(each for each in moving.paths if each.word == self.slot)
+        return with_path(recipe, self.lane, self.slot, path.shifted(self.value - slot.value, slot))
 
     def describe(self, recipe: Recipe) -> str:
         slot, _ = self._word(recipe)
@@ -92,7 +95,7 @@ class AddClause(Edit):
             return changed(recipe, _added(_kind(self.clause, PATTERN_CLAUSES), recipe, "A pattern"))
         lane = recipe.lane(self.lane)
         fields = _added(_kind(self.clause, CLAUSES[lane.kind]), lane, lane.name)
-        return _in_all(self, with_lane(recipe, edited(lane, fields)))
+        return in_all(self, with_lane(recipe, edited(lane, fields)))
 
     def describe(self, recipe: Recipe) -> str:
         return f"{who(self.lane, recipe)}+ {self.clause.replace('-', ' ')}"
@@ -110,21 +113,15 @@ class RemoveClause(Edit):
         name, _, number = self.clause.partition(".")
         i = int(number) if number.isascii() and number.isdigit() and len(number) < 5 else -1
         if self.lane is None:
-            return changed(recipe, _removed(_kind(name, PATTERN_CLAUSES), recipe, i))
+            without = changed(recipe, _removed(_kind(name, PATTERN_CLAUSES), recipe, i))
+            return without_lost_paths(without, recipe, None)
         lane = recipe.lane(self.lane)
         fields = _removed(_kind(name, CLAUSES[lane.kind]), lane, i)
-        return _in_all(self, with_lane(recipe, edited(lane, fields)))
+        without = with_lane(recipe, edited(lane, fields))
+        return in_all(self, without_lost_paths(without, recipe, self.lane))
 
     def describe(self, recipe: Recipe) -> str:
         return f"{who(self.lane, recipe)}without {self.clause.partition('.')[0].replace('-', ' ')}"
-
-
-def _in_all(edit: SetSlot | AddClause | RemoveClause, recipe: Recipe) -> Recipe:
-    """The same change in the other chosen lanes; those that cannot take it stay as they are."""
-    for lane in edit.also:
-        with suppress(RecipeError):
-            recipe = edit.model_copy(update={"lane": lane, "also": []}).apply(recipe)
-    return recipe
 
 
 D = TypeVar("D", bound=Document)
@@ -149,16 +146,6 @@ def _removed(kind: ClauseSource[D], document: D, number: int) -> Fields:
     if fields is None:
         raise RecipeError("That clause is no longer in the sentence.")
     return fields
-
-
-def _rule_changed(lane: Lane, path: str, value: Any) -> Lane:
-    """The lane with a parameter of its rule changed. What else the rule says may have to follow, as
-    a pattern's number its count of hits."""
-    document = to_json(lane.rule)
-    set_path(document, path, value)
-    with refusing():
-        rule = type(lane.rule).model_validate(document)
-    return edited(lane, {"rule": to_json(rule.resized(lane.steps))})
 
 
 def _with_rule(lane: Lane, recipe: Recipe, kind: str) -> Lane:
@@ -187,12 +174,3 @@ def _first_without_circle(lane: Lane, recipe: Recipe, others: list[str]) -> Lane
         except RecipeError as refused:
             problem = refused
     raise problem
-
-
-def _resized(lane: Lane, steps: int) -> Lane:
-    """Another number of steps: the rule and the window change only where they must."""
-    window = lane.window
-    if window is not None:
-        window = (min(window[0], steps - 1), min(window[1], steps - 1))
-    return lane.model_copy(update={"steps": steps, "rule": lane.rule.resized(steps),
-                                   "window": window})

@@ -95,7 +95,7 @@ def _choke_written(lane: OwnSoundFields, slot: str, value: Any) -> Fields:
 
 OWN_SOUND = ClauseKind[OwnSoundFields](
     "own_sound", "own sound", lambda lane: lane.recording is not None, _parts,
-    cleared=("own_sound",))
+    cleared=("own_sound",), moves=False)
 CHOKE = ClauseKind[OwnSoundFields](
     "choke", "cut short", lambda lane: lane.choke is not None and lane.kind == "drum",
     _choke_parts, starts={"choke": {}}, cleared=("choke",),

@@ -75,10 +75,13 @@ class ControlVoice(Voice):
 
     def changes(self, start: float, end: float) -> list[Change]:
         """The events in [start, end) beats, in order."""
-        lane = self.lane
-        return [Change(event.time, self.control.number, event.value, lane.channel, lane.id)
+        return [self.change(event.time, event.value)
                 for event in moved(self.control, self.knots(start, end), end)
                 if start <= event.time < end]
+
+    def change(self, at: float, value: int) -> Change:
+        """The event that sets the controller."""
+        return Change(at, self.control.number, value, self.lane.channel, self.lane.id)
 
     def in_force(self, at: float) -> int | None:
         """The value in force just before a time; None where nothing was set yet."""

@@ -11,11 +11,15 @@ from collections.abc import Hashable, Iterable, Iterator, Sequence
 from lattice.pitch.progression import Progression
 from lattice.pitch.reading import Harmony
 from lattice.play.controlling import ControlVoice
-from lattice.play.events import Change, Note, one_at_a_time
+from lattice.play.events import TOGETHER, Change, Note, one_at_a_time
 from lattice.play.voice import NoteVoice, Setting, Voice
 from lattice.play.walking import WalkingVoice
 from lattice.recipe import Lane, Recipe
+from lattice.sentence.by_bar import Values, by_bar
 from lattice.time.grain import timeline
+
+MOST_BARS_KEPT = 256
+"""Of a recipe whose words move, what plays in so many bars is kept at hand."""
 
 
 def may_sound(lane: Lane, channel: int, pitch: int) -> bool:
@@ -50,6 +54,8 @@ class Performance:
         self.progression = Progression(chords, recipe.key.root, bar, self.times.grain) \
             if chords else None
         self.order = {lane.id: index for index, lane in enumerate(recipe.lanes)}
+        self.by_bar = by_bar(recipe)
+        self._bars: dict[Values, Performance] = {}
         self._voices: dict[str, Voice] = {}
         if before and before.times == self.times and before.recipe.setting == recipe.setting:
             for lane in recipe.playing_order():
@@ -58,8 +64,48 @@ class Performance:
                         lane.follows is None or lane.follows in self._voices):
                     self._voices[lane.id] = voice
 
+    def at(self, beats: float) -> Performance:
+        """What plays in the bar of a time: this, where no word moves."""
+        return self._in_bar(self._bar(beats))
+
+    def _bar(self, beats: float) -> int:
+        return max(0, int((beats + TOGETHER) * self.times.grain // self.times.bar))
+
+    def _in_bar(self, bar: int) -> Performance:
+        if self.by_bar is None:
+            return self
+        values = self.by_bar.values(bar)
+        playing = self._bars.get(values)
+        if playing is None:
+            for lane in self.recipe.lanes:  # so that what does not move is shared
+                if lane.id not in self.by_bar.moved:
+                    self.voice(lane.id)
+            if len(self._bars) >= MOST_BARS_KEPT:
+                self._bars.clear()
+            playing = self._bars[values] = Performance(self.by_bar.recipe_with(values), self)
+        return playing
+
+    def playing(self, lane_id: str, start: float, end: float) -> Iterator[
+            tuple[Voice, float, float]]:
+        """The voices by which a lane plays over [start, end) beats, each with its part of them;
+        only one unless words move."""
+        if self.by_bar is None or lane_id not in self.by_bar.moved:
+            yield self.voice(lane_id), start, end
+            return
+        bar, begin, voice = self._bar(start), start, None
+        while begin < end:
+            following = self._in_bar(bar).voice(lane_id)
+            if voice is not None and following is not voice:
+                yield voice, start, begin
+                start = begin
+            voice, bar = following, bar + 1
+            begin = bar * self.times.bar / self.times.grain
+        if voice is not None:
+            yield voice, start, end
+
     def voice(self, lane_id: str) -> Voice:
-        """One lane as it plays; made when it is first asked for."""
+        """One lane as it plays by its own values, whatever moves; made when it is first asked
+        for."""
         voice = self._voices.get(lane_id)
         if voice is None:
             lane = self.recipe.lane(lane_id)
@@ -88,26 +134,57 @@ class Performance:
 
     def changes(self, start: float, end: float) -> list[Change]:
         """The controllers set in [start, end) beats, in the order of time and lanes."""
-        found = [change for voice in self._controls() for change in voice.changes(start, end)]
+        found = [change for lane in self._controls()
+                 for voice, begin, stop in self.playing(lane.id, start, end)
+                 for change in self._controlled(lane.id, voice, begin, stop)]
         return sorted(found, key=lambda change: (change.time, self.order[change.lane]))
+
+    def _controlled(self, lane_id: str, voice: Voice, start: float, end: float) -> list[Change]:
+        """What a lane sets in a part of time with one voice. Where a bar begins, by other values
+        than the one before, it goes to where it would be by its own."""
+        voice = _controlling(voice)
+        found = voice.changes(start, end)
+        if self.by_bar is None or lane_id not in self.by_bar.moved:
+            return found
+        begins = self._bar(start - 2 * TOGETHER) < self._bar(start)
+        if begins and not (found and found[0].time - start < TOGETHER):
+            now = voice.in_force(start)
+            found = [*([] if now is None else [voice.change(start, now)]), *found]
+        before = self._in_force(lane_id, start)
+        if before and found and before.value == found[0].value:
+            return found[1:]
+        return found
 
     def in_force(self, at: float) -> list[Change]:
         """What controllers are set to just before a time, lane by lane."""
-        return [Change(at, voice.control.number, value, voice.lane.channel, voice.lane.id)
-                for voice in self._controls() if (value := voice.in_force(at)) is not None]
+        return [change for lane in self._controls()
+                if (change := self._in_force(lane.id, at)) is not None]
 
-    def _controls(self) -> Iterator[ControlVoice]:
-        for lane in self.recipe.lanes:
-            if lane.kind == "control" and self.audible(lane):
-                voice = self.voice(lane.id)
-                assert isinstance(voice, ControlVoice)
-                yield voice
+    def _in_force(self, lane_id: str, at: float) -> Change | None:
+        """What a lane has set before a time; in bars by whose values it sets nothing, what the bar
+        before has left."""
+        bar, until = self._bar(at - 2 * TOGETHER), at
+        for _ in range(MOST_BARS_KEPT):
+            voice = _controlling(self._in_bar(bar).voice(lane_id))
+            value = voice.in_force(until)
+            if value is not None:
+                return voice.change(at, value)
+            if bar == 0 or self.by_bar is None:
+                break
+            until = bar * self.times.bar / self.times.grain
+            bar -= 1
+        return None
+
+    def _controls(self) -> list[Lane]:
+        return [lane for lane in self.recipe.lanes
+                if lane.kind == "control" and self.audible(lane)]
 
     def _begun(self, lanes: Iterable[Lane], start: float, end: float) -> list[Note]:
         """What lanes begin in [start, end), each by itself."""
         return [note for lane in lanes if self.audible(lane)
-                for sounding in self.voice(lane.id).soundings(start, end) if sounding.sounds
-                for note in sounding.notes if start <= note.start < end]
+                for voice, begin, stop in self.playing(lane.id, start, end)
+                for sounding in voice.soundings(begin, stop) if sounding.sounds
+                for note in sounding.notes if begin <= note.start < stop]
 
     def merged(self, lanes: Sequence[Lane], notes: list[Note], end: float) -> list[Note]:
         """The last step: one note at a time on each channel and pitch. `notes` are what these
@@ -139,6 +216,11 @@ class Performance:
             ringing = {key: until for key, until in ringing.items() if until > stop}
             begin, width = stop, 2 * width
         return found
+
+
+def _controlling(voice: Voice) -> ControlVoice:
+    assert isinstance(voice, ControlVoice)
+    return voice
 
 
 def play(recipe: Recipe, start: float, end: float) -> list[Note]:

@@ -17,7 +17,8 @@ from lattice.time.cells import Run
 @dataclass(frozen=True, slots=True)
 class LaneRhythm:
     """The ground of a lane, its first step that is played, and for each step from there on
-    whether it is a hit, after pins and keep, in the lane's first cycle and before chance."""
+    whether it is a hit, after pins and keep, in the lane's first cycle and before chance; where
+    words move, with what they are in the first bar."""
 
     ground: Ground
     first: int
@@ -38,6 +39,7 @@ def ground_of(lane: Lane, recipe: Recipe) -> Ground:
 
 def lane_rhythm(performance: Performance, lane_id: str) -> LaneRhythm:
     """The rhythm of a lane; RecipeError where there is no such lane."""
+    performance = performance.at(0)
     lane = performance.recipe.lane(lane_id)
     voice = performance.voice(lane_id)
     hits, time = voice.hits, voice.time
@@ -59,6 +61,7 @@ def pattern_measures(performance: Performance) -> dict[str, float]:
     share that begins together with a hit of another lane; `density`, hits by the cells that begin
     in the frame. Both 0 to 1, 0 where there are none. (Our own, after what the ear asks: do the
     voices meet, and how full is it?)"""
+    performance = performance.at(0)
     frame = performance.times.frame
     places: Counter[int] = Counter()
     cells = 0

@@ -9,10 +9,12 @@ from math import gcd, lcm
 
 from lattice.base.group import Rounds
 from lattice.play import Performance, Voice
-from lattice.recipe import Recipe
+from lattice.recipe import Lane, Recipe
 from lattice.time.cells import Run
 
 MOST_FRAMES = 9_999
+MOST_BARS_LOOKED_AT = 256
+"""Where paths together take more bars to come round, the first of them stand for all."""
 SETTLED = 128
 """After so many rounds every hit that `keep` waits for has come."""
 
@@ -20,7 +22,8 @@ SETTLED = 128
 @dataclass(frozen=True, slots=True)
 class Meeting:
     """frames: the number, or None for more than 9,999; left_out: names of lanes that never
-    come round because their direction is random or wandering, or that follow such a lane."""
+    come round because their direction is random or wandering, or one of their words wanders, or
+    that follow such a lane."""
 
     frames: int | None
     bars: int | None
@@ -51,8 +54,40 @@ def meeting(recipe: Recipe, lanes: Mapping[str, int | None]) -> Meeting:
 
 def lane_frames(performance: Performance, lane_id: str) -> int | None:
     """After how many whole frames a lane is back at its start; None if it never is."""
-    period = _lane_period(performance, lane_id)
+    period = _moving_period(performance, lane_id)
     return None if period is None else Fraction(period, performance.times.frame).numerator
+
+
+def _moving_period(performance: Performance, lane_id: str) -> int | None:
+    """The ticks of a round in which the paths of its words come round too."""
+    moving = performance.by_bar
+    if moving is None or lane_id not in moving.moved:
+        return _lane_period(performance, lane_id)
+    bars = moving.round(_leading(performance.recipe.lane(lane_id), performance.recipe))
+    if bars is None:
+        return None
+    times = performance.times
+    period, seen = bars * times.bar, list[Voice]()
+    for bar in range(min(bars, MOST_BARS_LOOKED_AT)):
+        playing = performance.at(float(bar * performance.recipe.bar_beats))
+        voice = playing.voice(lane_id)
+        if any(voice is each for each in seen):
+            continue
+        seen.append(voice)
+        own = _lane_period(playing, lane_id)
+        if own is None:
+            return None
+        period = lcm(period, Fraction(own * times.grain, playing.times.grain).numerator)
+    return period
+
+
+def _leading(lane: Lane, recipe: Recipe) -> frozenset[str]:
+    """The lane and all that it follows."""
+    found = {lane.id}
+    while lane.follows:
+        lane = recipe.lane(lane.follows)
+        found.add(lane.id)
+    return frozenset(found)
 
 
 def _lane_period(performance: Performance, lane_id: str) -> int | None:

@@ -84,25 +84,44 @@ def pictures(performance: Performance, lanes: list[Lane], start: float, end: flo
     drawn: dict[str, Picture] = {}
     heard: list[Note] = []
     for lane in lanes:
-        voice, audible = performance.voice(lane.id), performance.audible(lane)
-        hits = None if voice.hits.followed else voice.hits.count
-        picture = drawn[lane.id] = _cells(voice, summary(lane, performance.recipe, hits),
-                                          start, end)
-        if isinstance(voice, ControlVoice):
-            _controlled(voice, audible, picture, start, end)
-        grain = performance.times.grain
-        for sounding in voice.soundings(start, end):
-            fate, main, sounds = sounding.fate, sounding.main, sounding.sounds
-            if start <= main.start < end:
-                place = sounding.hit.start / grain if sounding.hit else main.start
-                picture.hits.append((place, fate.probability if fate else 100, sounds, [
-                    (note.start, note.length, note.velocity, note.pitch)
-                    for note in sounding.notes]))
-            if audible and sounds:
-                heard += [note for note in sounding.notes if start <= note.start < end]
+        audible, picture = performance.audible(lane), None
+        for voice, begin, stop in performance.playing(lane.id, start, end):
+            if picture is None:
+                hits = None if voice.hits.followed else voice.hits.count
+                words = summary(voice.lane, performance.recipe, hits)
+                picture = drawn[lane.id] = _cells(voice, words, begin, stop)
+            else:
+                _continued(picture, _cells(voice, picture.summary, begin, stop), begin)
+            if isinstance(voice, ControlVoice):
+                _controlled(voice, audible, picture, begin, stop)
+            for sounding in voice.soundings(begin, stop):
+                fate, main, sounds = sounding.fate, sounding.main, sounding.sounds
+                if begin <= main.start < stop:
+                    place = sounding.hit.start / voice.times.grain if sounding.hit else main.start
+                    picture.hits.append((place, fate.probability if fate else 100, sounds, [
+                        (note.start, note.length, note.velocity, note.pitch)
+                        for note in sounding.notes]))
+                if audible and sounds:
+                    heard += [note for note in sounding.notes if begin <= note.start < stop]
     for note in performance.merged(lanes, heard, end):
         drawn[note.lane].notes.append((note.start, note.length, note.pitch, note.velocity))
     return drawn
+
+
+def _continued(picture: Picture, more: Picture, at: float) -> None:
+    """Draw on with the cells that begin from `at` on: other values are in force there."""
+    first = next((i for i, cell in enumerate(more.cells) if cell >= at), len(more.cells))
+    if picture.lengths != more.lengths or isinstance(picture.lengths, list):
+        picture.lengths = [*_each(picture), *_each(more)[first:]]
+    picture.cells += more.cells[first:]
+    picture.steps += more.steps[first:]
+    picture.cycles += [cycle for cycle in more.cycles if cycle >= at]
+
+
+def _each(picture: Picture) -> list[float]:
+    """The length of each cell."""
+    return picture.lengths if isinstance(picture.lengths, list) \
+        else [picture.lengths] * len(picture.cells)
 
 
 def _controlled(voice: ControlVoice, audible: bool, picture: Picture, start: float,
@@ -113,9 +132,9 @@ def _controlled(voice: ControlVoice, audible: bool, picture: Picture, start: flo
         if start <= knot.time < end:
             picture.hits.append((hit.start / grain, fate.probability, fate.sounds,
                                  [(knot.time, 0.0, 0, knot.value)]))
-    picture.line = corners(voice.control, voice.knots(start, end), start, end)
+    picture.line += corners(voice.control, voice.knots(start, end), start, end)
     if audible:
-        picture.changes = [(change.time, change.value) for change in voice.changes(start, end)]
+        picture.changes += [(change.time, change.value) for change in voice.changes(start, end)]
 
 
 def _cells(voice: Voice, words: str, start: float, end: float) -> Picture:

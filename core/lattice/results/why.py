@@ -31,7 +31,8 @@ from lattice.strands.kinds import Together
 def structured(note: Note, performance: Performance) -> dict[str, Any]:
     """What put a note there: rule, pin, keep, probability and draw, link, turns, roll; its reading,
     degree and chord, or the walk's place and pool; anchor, fold."""
-    first, *more = [_cause(cause, performance.voice(note.lane)) for cause in note.causes]
+    voice = performance.at(note.start).voice(note.lane)
+    first, *more = [_cause(cause, voice) for cause in note.causes]
     return first | ({"also": more} if more else {})
 
 
@@ -92,7 +93,8 @@ def place_words(beats: Fraction, recipe: Recipe) -> str:
 def why(recipe: Recipe, lane_id: str, at: float) -> str:
     """Why the cell of a lane that lies at `at` (beats) plays or rests, in one line of words: rule,
     reverse and flip, pin, keep, link, turns, chance and draw, rolls, pitch or value, mute."""
-    performance = Performance(recipe)
+    performance = Performance(recipe).at(at)
+    recipe = performance.recipe
     lane = recipe.lane(lane_id)
     voice = performance.voice(lane_id)
     time, times = voice.time, performance.times

@@ -6,6 +6,7 @@ serves many musicians refuses what costs too much; the core itself has no bound.
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
 from math import ceil, floor
@@ -13,11 +14,15 @@ from math import ceil, floor
 from lattice.base.group import Reach
 from lattice.play import groups
 from lattice.recipe import Lane, Recipe
+from lattice.sentence import by_bar
 from lattice.strands.kinds import GATE, ROLL, TIE
 from lattice.time.path import path_plan
 
 LANE = 10.0
 """Finding a lane's place, however short the stretch."""
+MAKING = 40.0
+"""Setting the moving words of a lane for a bar, and finding what plays by them."""
+MOST_BARS_LOOKED_AT = 64
 LISTED = 0.05
 """Listing a cell of a rate path."""
 
@@ -41,7 +46,30 @@ class _Dense:
 
 
 def work(recipe: Recipe, start: float, end: float, only: Iterable[str] | None = None) -> float:
-    """The work of playing [start, end) beats: all lanes, or `only` some and those they follow."""
+    """The work of playing [start, end) beats: all lanes, or `only` some and those they follow.
+    Where words move over more bars than are looked at, the dearest of those stands for all."""
+    moving = by_bar(recipe)
+    if moving is None or end <= start:
+        return _still_work(recipe, start, end, only)
+    bar = float(recipe.bar_beats)
+    first, after = floor(start / bar), ceil(end / bar)
+    stride = max(1, (after - first) // MOST_BARS_LOOKED_AT)
+    looked_at = range(first, after, stride)
+    values = Counter(moving.values(number) for number in looked_at)
+    lanes = {lane.id for lane in recipe.lanes} if only is None else set(only)
+    dearest = total = 0.0
+    for each, bars in values.items():
+        playing = moving.recipe_with(each)
+        one = MAKING * len(moving.moved) + _still_work(playing, start, start + bar,
+                                                       lanes & moving.moved)
+        dearest, total = max(dearest, one), total + bars * one
+    if stride > 1:
+        total = dearest * (after - first)
+    return total + _still_work(recipe, start, end, lanes - moving.moved)
+
+
+def _still_work(recipe: Recipe, start: float, end: float, only: Iterable[str] | None) -> float:
+    """The work where no word moves."""
     frame = float(recipe.frame_beats)
     dense: dict[str, _Dense] = {}
     for lane in recipe.playing_order():

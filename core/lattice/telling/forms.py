@@ -12,9 +12,8 @@ from typing import Any
 from lattice.base.clauses import NEUTRAL, Fields
 from lattice.base.draws import Draws
 from lattice.base.values import StepLength, limits, to_json
-from lattice.edits.base import edited
 from lattice.hits.fields import Every, Keep
-from lattice.recipe import Recipe
+from lattice.recipe import Recipe, edited
 from lattice.rules import FOLLOWING, RULES, RuleContext
 from lattice.rules.euclid import euclid
 from lattice.strands.kinds import ROLL

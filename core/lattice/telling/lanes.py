@@ -15,11 +15,10 @@ from lattice.base.frame import Bars, Swing
 from lattice.base.percussion import note_name
 from lattice.base.values import DRUM_CHANNEL, limits, to_json
 from lattice.clip.document import Clip, ClipChange, ClipLane, ClipNote
-from lattice.edits.base import with_lane
 from lattice.midi.read import Song
 from lattice.pitch.key import Key
 from lattice.play.events import TICK
-from lattice.recipe import MAX_LANES, Recipe, read
+from lattice.recipe import MAX_LANES, Recipe, read, with_lane
 from lattice.strands.kinds import Degree
 from lattice.telling.grids import Grid, proposed, told
 from lattice.telling.shorter import proposals

@@ -10,12 +10,11 @@ from lattice.arpeggio.orders import ORDERS, Walked
 from lattice.arpeggio.pool import Pools
 from lattice.base.clauses import NEUTRAL, Fields
 from lattice.base.draws import Draws
-from lattice.edits.base import edited
 from lattice.hits.found import Hit
 from lattice.pitch.fields import Reads
 from lattice.pitch.reading import Harmony, Pitches
 from lattice.play import NoteVoice
-from lattice.recipe import Lane
+from lattice.recipe import Lane, edited
 from lattice.strands.kinds import OCTAVE, Together, Value
 from lattice.telling.target import Target
 

@@ -11,10 +11,9 @@ from typing import Any
 from lattice.base.clauses import Fields
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
-from lattice.edits.base import edited, with_lane
 from lattice.hits.found import LaneHits
 from lattice.play import Performance
-from lattice.recipe import Lane, Recipe
+from lattice.recipe import Lane, Recipe, edited, with_lane
 from lattice.sentence import sentence
 from lattice.strands.kinds import DEGREE, GATE, KINDS, NUDGE, ROLL, StrandKind, Together, Value
 from lattice.telling.forms import Cells, Form, followed

@@ -9,10 +9,9 @@ from math import lcm
 from typing import Any
 
 from lattice.base.values import half_up
-from lattice.edits.base import with_lane
 from lattice.hits.found import Hit
 from lattice.play import Change, Note, NoteVoice, Performance, Voice
-from lattice.recipe import Lane, Recipe
+from lattice.recipe import Lane, Recipe, with_lane
 from lattice.results.meeting import lane_frames
 from lattice.strands.fields import Strand
 from lattice.strands.kinds import DEGREE, KINDS, VELOCITY, StrandKind, Together, Value

@@ -208,7 +208,7 @@ def _leaders(lanes: list[Lane], recipe: Recipe) -> tuple[Hashable, ...]:
     waiting = [lane.follows for lane in lanes if lane.follows]
     while waiting:
         leader = recipe.lane(waiting.pop())
-        found.append(leader.grid)
+        found.append((leader.grid, leader.paths))
         if leader.follows:
             waiting.append(leader.follows)
     return tuple(found)

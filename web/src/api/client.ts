@@ -8,6 +8,7 @@ export type Lane = Schemas['ShownLane']
 export type Drawn = Schemas['DrawnLane']
 export type Sentence = Schemas['Sentence']
 export type Slot = Schemas['Slot']
+export type Shape = NonNullable<Schemas['FollowPath']['shape']>
 export type Strand = Schemas['ShownStrand']
 export type KeepIn = Schemas['KeepIn']
 export type Heard = Schemas['HeardOut']

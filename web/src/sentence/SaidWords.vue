@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Text and words that can be changed, in turn: one clause, or a sentence that is said as a whole. */
-import type { Slot } from '@/api/client'
+import type { Shape, Slot } from '@/api/client'
 import SentenceWord from './SentenceWord.vue'
 
 defineProps<{ parts: (string | Slot)[] }>()
@@ -11,6 +11,8 @@ const emit = defineEmits<{
   settle: [slot: string, value: unknown]
   /** Forget what was tried out. */
   forget: []
+  /** Let a word follow a path. */
+  path: [slot: string, shape: Shape | null, points: number[] | null, store: boolean]
 }>()
 </script>
 
@@ -19,7 +21,7 @@ const emit = defineEmits<{
     <template v-if="typeof part === 'string'">{{ part }}</template>
     <SentenceWord
       v-else :slotted="part" @preview="(value) => emit('preview', part.slot, value)" @settle="(value) => emit('settle', part.slot, value)"
-      @forget="emit('forget')"
+      @forget="emit('forget')" @path="(shape, points, store) => emit('path', part.slot, shape, points, store)"
     />
   </template>
 </template>

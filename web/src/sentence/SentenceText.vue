@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** A sentence: clauses with words that can be changed, and small offers of clauses to add. */
 import { computed, nextTick, useTemplateRef } from 'vue'
-import type { Edit, Sentence } from '@/api/client'
+import type { Edit, Sentence, Shape } from '@/api/client'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { usePlayer } from '@/sound/player'
 import { usePattern } from '@/pattern/pattern'
@@ -36,6 +36,12 @@ const entries = computed<Entry[]>(() => {
 async function settle(slot: string, value: unknown): Promise<void> {
   if (await pattern.commit(change(slot, value))) player.hearChange()
 }
+/** A word follows a path, or stands still again. */
+async function follow(word: string, shape: Shape | null, points: number[] | null, store: boolean): Promise<void> {
+  const edits: Edit[] = [{ do: 'path', lane: props.lane, word, shape, points, also: also() }]
+  if (!store) pattern.preview(edits)
+  else if (await pattern.commit(edits)) player.hearChange()
+}
 </script>
 
 <template>
@@ -45,6 +51,7 @@ async function settle(slot: string, value: unknown): Promise<void> {
     <span class="clause" :data-clause="clause.id">
       <SaidWords
         :parts="clause.parts" @preview="(slot, value) => pattern.preview(change(slot, value))" @settle="settle" @forget="pattern.preview([])"
+        @path="follow"
       />
       <button
         v-if="clause.removable" type="button" class="plain remove" :aria-label="`Take away: ${clause.label}`" :title="`Take away: ${clause.label}`"

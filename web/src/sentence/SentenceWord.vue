@@ -4,11 +4,12 @@
  * into, or picked from a list. It knows nothing of what the word means; its slot says it all.
  */
 import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
-import type { Slot } from '@/api/client'
+import type { Shape, Slot } from '@/api/client'
 import { wasTried } from '@/app/firstMinute'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { useEscape } from '@/app/useEscape'
 import { hold, letGo } from '@/pattern/hand'
+import WordCurve from './WordCurve.vue'
 
 const props = defineProps<{ slotted: Slot }>()
 const emit = defineEmits<{
@@ -18,6 +19,8 @@ const emit = defineEmits<{
   settle: [value: unknown]
   /** Forget what was tried out. */
   forget: []
+  /** Let the word follow a path in this shape, with `points` as drawn; without a shape it stands still. */
+  path: [shape: Shape | null, points: number[] | null, store: boolean]
 }>()
 
 const PIXELS_A_STEP = 5
@@ -177,6 +180,15 @@ function endTyping(keep: boolean): void {
   if (keep && JSON.stringify(next) !== JSON.stringify(props.slotted.value)) emit('settle', next)
   void nextTick(() => word.value?.focus())
 }
+/** While it is typed into, a word that may follow a path offers the shapes. */
+function follow(shape: Shape | null): void {
+  typing.value = false
+  emit('path', shape, null, true)
+  void nextTick(() => word.value?.focus())
+}
+function leftTyping(event: FocusEvent): void {
+  if (!(event.relatedTarget instanceof Element && event.relatedTarget.closest('.shapes'))) endTyping(true)
+}
 const entries = computed<Entry[]>(() => {
   const listed: Entry[] = props.slotted.options.map((option) => ({
     title: option.label, about: option.about, chosen: option.value === value.value,
@@ -217,11 +229,18 @@ function wheel(event: WheelEvent): void {
 </script>
 
 <template>
+  <span v-if="typing" class="typed" @focusout="leftTyping" @keydown.esc.stop.prevent="endTyping(false)">
   <input
-    v-if="typing" ref="input" v-model="typed" class="typing" :aria-label="slotted.label"
+    ref="input" v-model="typed" class="typing" :aria-label="slotted.label"
     :size="Math.max(3, typed.length)" @keydown.enter.prevent="endTyping(true)"
-    @keydown.esc.stop.prevent="endTyping(false)" @keydown.stop @blur="endTyping(true)"
+    @keydown.stop="(event) => event.key === 'Escape' && (event.preventDefault(), endTyping(false))"
   />
+  <span v-if="slotted.path" class="shapes" role="group" :aria-label="`Let the ${slotted.label} move`">
+    <span class="lead">let it move over bars:</span>
+    <button v-for="shape in slotted.path.shapes" :key="shape" type="button" class="plain" @pointerdown.prevent @click="follow(shape)">{{ shape }}</button>
+    <button v-if="slotted.path.clause" type="button" class="plain" @pointerdown.prevent @click="follow(null)">stand still</button>
+  </span>
+  </span>
   <span
     v-else ref="word" class="word" tabindex="0" :data-slot="slotted.slot"
     :role="numeric ? 'spinbutton' : 'button'" :aria-label="numeric ? slotted.label : `${slotted.label}: ${text}`"
@@ -232,6 +251,10 @@ function wheel(event: WheelEvent): void {
     @pointerdown="press" @pointermove="drag" @pointerup="release" @pointercancel="abandon"
     :style="index ? { minWidth: index.wide } : undefined" @keydown="key" @wheel="wheel" @pointerenter="resting = $event.timeStamp"
   >{{ text }}</span>
+  <WordCurve
+    v-if="slotted.path?.clause && !typing" :slotted="slotted" @preview="(points) => emit('path', 'drawn', points, false)"
+    @settle="(points) => emit('path', 'drawn', points, true)"
+  />
   <span
     v-if="index" class="track" aria-hidden="true" title="Drag through all of them"
     @pointerdown="scrub" @pointermove="scrub" @pointerup="endScrub" @pointercancel="endScrub"
@@ -244,5 +267,10 @@ function wheel(event: WheelEvent): void {
 .word:hover { background: color-mix(in srgb, var(--lane) 16%, transparent); border-radius: 4px 4px 0 0; }
 .track { display: inline-block; position: relative; width: 150px; height: 14px; margin: 0 6px; vertical-align: -1px; cursor: ew-resize; touch-action: none; border-bottom: 2px solid var(--lane); }
 .track .spot { position: absolute; bottom: -6px; width: 10px; height: 10px; margin-left: -5px; background: var(--lane); transform: rotate(45deg); }
+.typed { position: relative; }
+.shapes { position: absolute; left: 0; top: calc(100% + 4px); z-index: 3; display: flex; gap: 4px; align-items: baseline; padding: 4px 8px; white-space: nowrap; background: var(--card); border: 1px solid var(--rule); border-radius: 8px; box-shadow: 0 3px 10px rgb(0 0 0 / 18%); font: 12.5px/20px 'Figtree Variable', sans-serif; }
+.shapes .lead { color: var(--quiet); padding-right: 2px; }
+.shapes button { border: 1px solid var(--rule); border-radius: 10px; padding: 0 8px; color: var(--ink); }
+.shapes button:hover, .shapes button:focus-visible { border-color: var(--ink); }
 .typing { font: inherit; font-weight: 650; color: inherit; background: var(--card); border: 1px solid var(--lane); border-radius: 4px; padding: 0 4px; field-sizing: content; min-width: 2.5em; }
 </style>

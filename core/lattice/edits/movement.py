@@ -1,0 +1,75 @@
+"""Changes to slow movement: let a word follow a path, draw it, and let the word stand still."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from lattice.base.clauses import documents
+from lattice.base.errors import RecipeError
+from lattice.base.words import Shape
+from lattice.edits.base import Edit, and_more, in_all, who
+from lattice.features.movement import WordPath
+from lattice.recipe import MAX_LANES, Recipe, changed, edited, with_lane
+from lattice.sentence import path_for, reshaped, words_that_move
+
+
+def with_path(recipe: Recipe, lane_id: str | None, word: str, path: WordPath | None) -> Recipe:
+    """The recipe with a path for a word, in place of the one that it follows; None: with none."""
+    moving = recipe if lane_id is None else recipe.lane(lane_id)
+    paths = list(moving.paths)
+    place = next((i for i, each in enumerate(paths) if each.word == word), len(paths))
+    paths[place : place + 1] = [path] if path else []
+    fields = {"paths": documents(paths)}
+    if lane_id is None:
+        return changed(recipe, fields)
+    return with_lane(recipe, edited(recipe.lane(lane_id), fields))
+
+
+def without_lost_paths(recipe: Recipe, before: Recipe, lane_id: str | None) -> Recipe:
+    """The recipe without paths of words that a lane (or the pattern) said before, and does not say
+    any more."""
+    moving = recipe if lane_id is None else recipe.lane(lane_id)
+    if moving.paths:
+        lost = words_that_move(before, lane_id).keys() - words_that_move(recipe, lane_id).keys()
+        for path in moving.paths:
+            if path.word in lost:
+                recipe = with_path(recipe, lane_id, path.word, None)
+    return recipe
+
+
+class FollowPath(Edit):
+    """Let a word of a lane's sentence, or of the pattern's where `lane` is null, follow a path in
+    this shape, and in the lanes of `also` too; with `points` as they are drawn, one a bar; without
+    a shape it stands still again."""
+
+    do: Literal["path"]
+    lane: str | None
+    word: str
+    shape: Shape | None
+    points: Annotated[list[float] | None, Field(min_length=1)] = None
+    also: Annotated[list[str], Field(max_length=MAX_LANES)] = []
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        slot = words_that_move(recipe, self.lane).get(self.word)
+        if slot is None:
+            raise RecipeError("That word cannot follow a path, or is no longer in the sentence.")
+        moving = recipe if self.lane is None else recipe.lane(self.lane)
+        path = next((each for each in moving.paths if each.word == self.word), None)
+        if self.shape is not None:
+            path = reshaped(path or path_for(slot), self.shape, slot)
+            if self.points is not None:
+                for point in self.points:
+                    slot.accept(point)
+                path = path.model_copy(update={"points": tuple(self.points)})
+            recipe = with_path(recipe, self.lane, self.word, path)
+        elif path is not None:
+            recipe = with_path(recipe, self.lane, self.word, None)
+        return in_all(self, recipe)
+
+    def describe(self, recipe: Recipe) -> str:
+        slot = words_that_move(recipe, self.lane).get(self.word)
+        label = slot.label if slot else self.word
+        what = f"moves in the shape: {self.shape}" if self.shape else "stands still"
+        return f"{who(self.lane, recipe)}{label} {what}{and_more(self.also)}"

@@ -1,0 +1,19 @@
+"""A recipe as words: clauses with typed, bounded slots, and the clauses that could be added."""
+
+from lattice.sentence.by_bar import BarByBar, by_bar, words_that_move
+from lattice.sentence.kinds import CLAUSES, PATTERN_CLAUSES
+from lattice.sentence.movement import Moving, path_for, reshaped
+from lattice.sentence.said import Said
+from lattice.sentence.told import (
+    Sentence,
+    pattern_sentence,
+    sentence,
+    summary,
+    tempo_word,
+    word,
+)
+from lattice.sentence.worded import with_word
+
+__all__ = ["CLAUSES", "PATTERN_CLAUSES", "BarByBar", "Moving", "Said", "Sentence", "by_bar",
+           "path_for", "pattern_sentence", "reshaped", "sentence", "summary", "tempo_word",
+           "with_word", "word", "words_that_move"]

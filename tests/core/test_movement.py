@@ -1,0 +1,177 @@
+"""Slow movement: what a word that follows a path is in each bar, and what plays there."""
+
+from itertools import pairwise
+from math import cos, pi
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from lattice.base.errors import RecipeError
+from lattice.edits import AddClause, FollowPath, Put, RemoveClause, SetSlot, apply_all
+from lattice.play import Performance, play
+from lattice.recipe import Recipe, read
+from lattice.results.meeting import meeting_point
+from lattice.results.why import why
+from lattice.results.work import work
+from lattice.sentence import pattern_sentence, sentence
+
+from tests.core.recipes import documents, euclid, facts, recipe
+
+
+def moving(shape: str, **path: Any) -> Recipe:
+    """A lane of so many hits in 16, as its path says."""
+    return recipe({"rule": euclid(4), "paths": [
+        {"word": "rule.pulses", "shape": shape, "from": 2, "to": 10} | path]})
+
+
+def hits(found: Recipe, bars: int) -> list[int]:
+    """How many hits there are in each of the first bars."""
+    return [len(play(found, 4.0 * bar, 4.0 * bar + 4)) for bar in range(bars)]
+
+
+def test_a_value_for_each_bar() -> None:
+    assert hits(moving("line", bars=5), 7) == [2, 4, 6, 8, 10, 2, 4]
+    assert hits(moving("line", bars=1), 2) == [2, 2]
+    assert hits(moving("steps", bars=6, steps=3), 7) == [2, 2, 6, 6, 10, 10, 2]
+    wave = [2 + 8 * (1 - cos(2 * pi * bar / 8)) / 2 for bar in range(8)]
+    assert hits(moving("wave"), 9) == [int(each + 0.5) for each in wave] + [2]
+    assert hits(moving("drawn", points=[3, 16, 0]), 4) == [3, 16, 0, 3]
+    assert hits(moving("drawn", points=[99, -5]), 2) == [16, 0], "within the word's bounds"
+    assert hits(recipe({"rule": euclid(4), "paths": [
+        {"word": "rule.amount", "from": 0, "to": 100}]}), 2) == [4, 4], "a word that is not said"
+
+
+def test_wandering_goes_from_draw_to_draw() -> None:
+    found = hits(moving("wander", bars=4), 40)
+    assert set(found) <= set(range(2, 11)) and len(set(found)) > 4
+    assert max(abs(a - b) for a, b in pairwise(found)) <= 3
+    assert found == hits(moving("wander", bars=4), 40)
+    other = moving("wander", bars=4).model_copy(update={"seed": 1})
+    assert hits(other, 40) != found
+
+
+@given(documents(), st.integers(0, 6))
+def test_each_bar_plays_what_the_words_say_there(document: dict[str, Any], bar: int) -> None:
+    """The same as with the words set by hand; lengths aside, which the next bar may cut."""
+    for lane in document["lanes"]:
+        for path in lane.get("paths", ()):  # those whose formula is one line
+            path["shape"] = "drawn" if path["shape"] in ("wander", "wave", "steps") else "line"
+    found = read(document)
+    by_hand = read(document | {"lanes": [{name: value for name, value in lane.items()
+                                          if name != "paths"} for lane in document["lanes"]]})
+    for lane in document["lanes"]:
+        for path in lane.get("paths", ()):
+            slots = {part.slot: part for clause in sentence(
+                by_hand.lane(lane["id"]), by_hand).clauses for part in clause.parts
+                if not isinstance(part, str)}
+            if slot := slots.get(path["word"]):
+                way = path["to"] - path["from"]
+                value = path["points"][bar % 2] if path["shape"] == "drawn" else \
+                    path["from"] + way * (bar % path["bars"]) / max(1, path["bars"] - 1)
+                low, high = slot.bounds
+                by_hand = SetSlot(do="set", lane=lane["id"], slot=path["word"],
+                                  value=min(high, max(low, int(value + 0.5)))).apply(by_hand)
+    length = float(found.bar_beats)
+    start, end = bar * length, (bar + 1) * length
+
+    def heard(of: Recipe) -> list[tuple[Any, ...]]:
+        return [each[:1] + each[2:] for each in facts(play(of, start, end))]
+
+    assert heard(found) == heard(by_hand)
+
+
+def test_a_path_is_two_actions_and_says_itself() -> None:
+    still = recipe({"rule": {"kind": "density", "amount": 20}, "probability": 50})
+    breathing = FollowPath(do="path", lane="lane-0", word="rule.amount", shape="wave").apply(still)
+    words = sentence(breathing.lane("lane-0"), breathing)
+    assert words.text().startswith("Fill 20 … 60 % of 16 steps")
+    assert words.text().endswith("The density moves in a wave from 20 % to 60 % and back over "
+                                 "8 bars.")
+    slot = next(part for part in words.clauses[0].parts
+                if not isinstance(part, str) and part.slot == "rule.amount")
+    assert slot.path and slot.path.clause == "paths.0"
+    assert list(slot.path.values) == [20, 26, 40, 54, 60, 54, 40, 26]
+
+    def turned(slot: str, value: Any) -> str:
+        changed = SetSlot(do="set", lane="lane-0", slot=slot, value=value).apply(breathing)
+        return "".join(part if isinstance(part, str) else part.text
+                       for part in sentence(changed.lane("lane-0"), changed).clauses[-1].parts)
+
+    assert turned("rule.amount", 30).startswith("The density moves in a wave from 30 % to 70 %")
+    assert turned("paths.0.word", "probability").startswith("The chance moves in a wave from 50 %")
+    assert turned("paths.0.shape", "drawn") == \
+        "The density moves as drawn: 20 26 40 54 60 54 40 26, a bar each."
+    assert turned("paths.0.shape", "steps").endswith("60 %, 4 of them, over 8 bars.")
+    with pytest.raises(RecipeError, match="takes a whole number from 0 to 100"):
+        turned("paths.0.to", 101)
+    with pytest.raises(RecipeError, match="from 1 to 64"):
+        turned("paths.0.bars", 65)
+    assert RemoveClause(do="remove", lane="lane-0", clause="paths.0").apply(breathing) == still
+    assert FollowPath(do="path", lane="lane-0", word="rule.amount", shape=None).apply(
+        breathing) == still
+    other_rule = SetSlot(do="set", lane="lane-0", slot="rule.kind", value="euclid").apply(breathing)
+    assert other_rule.lane("lane-0").paths == (), "what is not said moves nothing"
+    both = AddClause(do="add", lane="lane-0", clause="paths").apply(breathing)
+    assert [path.word for path in both.lane("lane-0").paths] == ["rule.amount", "steps"]
+
+
+def test_the_pattern_moves_too_and_what_cannot_is_refused() -> None:
+    found = recipe({"rule": euclid(16), "step": "1/8", "probability": 50},
+                   swing={"grid": "1/8", "percent": 50}, bars=2)
+    swinging = FollowPath(do="path", lane=None, word="swing.percent", shape="drawn",
+                          points=[50, 66]).apply(found)
+    assert pattern_sentence(swinging).text().endswith("moves as drawn: 50 66, a bar each.")
+    certain = apply_all(swinging, [RemoveClause(do="remove", lane="lane-0", clause="probability")])
+    assert [note.start for note in play(certain, 0, 8)][1::2] == [
+        0.5, 1.5, 2.5, 3.5, 4.66, 5.66, 6.66, 7.66]
+    for lane, word in ((None, "bars"), ("lane-0", "sound.tone"), ("lane-0", "velocity.0")):
+        with pytest.raises(RecipeError, match="cannot follow a path"):
+            FollowPath(do="path", lane=lane, word=word, shape="line").apply(found)
+    with pytest.raises(RecipeError, match="from 50 to 75"):
+        FollowPath(do="path", lane=None, word="swing.percent", shape="drawn", points=[80.0]).apply(
+            found)
+    with pytest.raises(RecipeError, match="one path at a time"):
+        recipe({"paths": [{"word": "gate", "from": 1, "to": 2}] * 2})
+
+
+def test_what_moves_comes_round_and_is_told() -> None:
+    found = moving("drawn", points=[4, 16, 3])
+    follower = {"id": "f", "name": "F", "note": 60, "rule": {"kind": "gaps", "of": "lane-0"}}
+    both = read({"lanes": [found.lane("lane-0").model_dump(mode="json", by_alias=True), follower]})
+    assert meeting_point(both).frames == 3
+    assert [len([note for note in play(both, 4.0 * bar, 4.0 * bar + 4) if note.lane == "f"])
+            for bar in range(3)] == [12, 0, 13]
+    assert meeting_point(moving("wander")).left_out == ["Lane 0"]
+    assert meeting_point(recipe({"rule": euclid(4), "steps": 16, "paths": [
+        {"word": "steps", "shape": "drawn", "points": [16, 12], "from": 1, "to": 2}]})).frames == 6
+    assert "Step 2 at 2.1 + 1/4: 16 hits spread over 16" in why(both, "lane-0", 4.25)
+    assert "sounds" not in why(both, "lane-0", 0.25)
+    shown = Put(do="put", lane="lane-0", steps=[1], on=None, shown=True).apply(both)
+    assert shown.lane("lane-0").pins == {1: False}, "it rests where it was seen to play"
+
+
+def test_any_pass_costs_what_the_first_costs() -> None:
+    found = moving("wander", bars=3)
+    assert round(work(found, 0, 16)) == round(work(found, 4e6, 4e6 + 16))
+    far = Performance(found).notes(4e8, 4e8 + 4)
+    assert far and far == [note for note in Performance(found).notes(4e8 - 8, 4e8 + 8)
+                           if 4e8 <= note.start < 4e8 + 4]
+    assert work(found, 0, 4e6) > 1e5 * work(found, 0, 4)
+
+
+def test_a_controller_goes_to_where_it_would_be_by_the_new_values() -> None:
+    found = recipe({"kind": "control", "control": {"number": 74, "move": "step"}, "value": 10,
+                    "rule": euclid(1), "paths": [{"word": "value", "shape": "drawn",
+                                                  "points": [10, 90], "from": 0, "to": 1}]})
+    playing = Performance(found)
+    assert [(each.time, each.value) for each in playing.changes(0, 12)] == [
+        (0, 10), (4, 90), (8, 10)]
+    assert [each.value for at in (4, 8, 12) for each in playing.in_force(at)] == [10, 90, 10]
+    assert [(each.time, each.value) for each in playing.changes(4, 9)] == [(4, 90), (8, 10)]
+    rare = recipe({"kind": "control", "control": {"number": 74, "move": "step"}, "value": 10,
+                   "rule": euclid(1), "steps": 64, "paths": [{
+                       "word": "value", "shape": "drawn", "points": [10, 90, 90], "from": 0,
+                       "to": 1}]})
+    assert [(each.time, each.value) for each in Performance(rare).changes(0, 16)] == [
+        (0, 10), (4, 90), (12, 10)], "where it would be by the new values"
