@@ -4,18 +4,14 @@ import argparse
 import os
 import subprocess
 import sys
-import tempfile
 from pathlib import Path
 
 from ops.database import database, free_port
-from ops.machine import ROOT, VENV, WEB, install_web, node_environment, prepare, say
+from ops.machine import OPENAPI, ROOT, VENV, WEB, install_web, prepare, say
 from ops.serve import application_env, demo_server, listen
-from ops.trouble import Trouble
 
-OPENAPI = ROOT / "docs" / "openapi.json"
 SCHEMAS = {ROOT / "docs" / "recipe.schema.json": [], ROOT / "docs" / "clip.schema.json": ["--clip"],
            ROOT / "docs" / "piece.schema.json": ["--piece"]}
-TYPES = WEB / "src" / "generated" / "api.d.ts"
 
 
 def _tool(name: str) -> str:
@@ -79,7 +75,7 @@ def check(options: argparse.Namespace) -> int:
     return 0 if all(results) else 1
 
 
-def _generated(folder: Path) -> dict[Path, str]:
+def _generated() -> dict[Path, str]:
     """The files that are made from the code, as they would be made now."""
     env = application_env("postgres://nobody@127.0.0.1:1/none")
     openapi = subprocess.run([_tool("python"), "manage.py", "openapi"], check=True, env=env,
@@ -87,21 +83,12 @@ def _generated(folder: Path) -> dict[Path, str]:
     schemas = {path: subprocess.run([_tool("lattice"), "schema", *of], check=True,
                                     capture_output=True, text=True).stdout
                for path, of in SCHEMAS.items()}
-    document, types = folder / "openapi.json", folder / "api.d.ts"
-    document.write_text(openapi)
-    made = subprocess.run(["npx", "--no-install", "openapi-typescript",
-                           "--default-non-nullable=false", str(document), "-o",
-                           str(types)], check=False, cwd=WEB, env=node_environment(),
-                          capture_output=True, text=True)
-    if made.returncode:
-        raise Trouble(f"The web's types could not be made: {made.stderr.strip()}")
-    return {OPENAPI: openapi, TYPES: types.read_text(), **schemas}
+    return {OPENAPI: openapi, **schemas}
 
 
 def _drift() -> bool:
-    with tempfile.TemporaryDirectory() as folder:
-        stale = [path for path, text in _generated(Path(folder)).items()
-                 if not path.exists() or path.read_text() != text]
+    stale = [path for path, text in _generated().items()
+             if not path.exists() or path.read_text() != text]
     print(f"{'FAIL' if stale else 'ok  '} generated files are up to date", flush=True)
     if stale:
         names = ", ".join(str(path.relative_to(ROOT)) for path in stale)
@@ -112,11 +99,9 @@ def _drift() -> bool:
 def write_api(options: argparse.Namespace) -> int:
     """Write the generated files anew."""
     prepare(testing=True)
+    for path, text in _generated().items():
+        path.write_text(text)
     install_web()
-    with tempfile.TemporaryDirectory() as folder:
-        for path, text in _generated(Path(folder)).items():
-            path.parent.mkdir(parents=True, exist_ok=True)
-            path.write_text(text)
     return 0
 
 

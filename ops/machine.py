@@ -149,8 +149,15 @@ def node_environment() -> dict[str, str]:
     return env | {"PATH": f"{VENV / 'bin'}{os.pathsep}{env['PATH']}"}
 
 
+OPENAPI = ROOT / "docs" / "openapi.json"
+"""The description of the API, made from the server's code by `./jolly api`."""
+TYPES = WEB / "src" / "generated" / "api.d.ts"
+"""The same as the web's types, made from it wherever they are needed."""
+
+
 def install_web() -> dict[str, str]:
-    """The web's packages, as the lock file says; returns the environment to run npm in."""
+    """The web's packages, as the lock file says, and its types, as the API's description says;
+    returns the environment to run npm in."""
     env = node_environment()
     fingerprint = digest([WEB / "package.json", WEB / "package-lock.json"])
     stamp = WEB / "node_modules" / ".stamp"
@@ -159,12 +166,18 @@ def install_web() -> dict[str, str]:
         _logged(["npm", "ci", "--no-audit", "--no-fund"], "The web's packages could not be "
                 "installed.", WEB, env)
         stamp.write_text(fingerprint)
+    fingerprint = digest([OPENAPI])
+    stamp = WEB / "node_modules" / ".types-stamp"
+    if not (_fresh(stamp, fingerprint) and TYPES.exists()):
+        _logged(["npm", "run", "-s", "api"], "The web's types could not be made.", WEB, env)
+        stamp.write_text(fingerprint)
     return env
 
 
 def build_web() -> None:
     """The built web pages, anew only when their sources have changed."""
-    sources = [path for path in (WEB / "src").rglob("*") if path.is_file()]
+    sources = [path for path in (WEB / "src").rglob("*") if path.is_file() and path != TYPES]
+    sources.append(OPENAPI)
     sources += [WEB / name for name in ("index.html", "package-lock.json", "vite.config.ts")]
     fingerprint = digest(sources)
     stamp = WEB / "dist" / ".stamp"

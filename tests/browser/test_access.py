@@ -50,6 +50,10 @@ def test_no_finding_on_any_screen(studio: Studio, theme: str) -> None:
     open_and_close("+ lane", "[role=dialog]")
     open_and_close("more …", "[role=dialog]")
     expect(page.get_by_role("button", name="more …")).to_be_focused()
+    studio.word("gate").click()
+    assert findings(page) == []
+    page.get_by_role("button", name="wave", exact=True).click()
+    open_and_close("Path of the gate, bar by bar", "[role=dialog]")
     page.get_by_role("button", name="cuttings", exact=True).click()
     page.get_by_role("slider", name="Relatives of Drip").wait_for()
     assert findings(page) == []

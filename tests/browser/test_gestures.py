@@ -1,5 +1,6 @@
 """What hands do on the lattice, the strands and the Trail, with the pointer and the keyboard."""
 
+import re
 from typing import Any
 
 import pytest
@@ -282,6 +283,7 @@ def test_a_word_breathes_in_two_presses_and_is_drawn(studio: Studio) -> None:
     expect(page.locator(".picture .bars .bar")).to_have_count(7)
     page.keyboard.press("Escape")
     expect(curve).to_be_focused()
+    expect(studio.word("paths.0.points")).to_have_text(re.compile(r"^(\d+ ){6}\d+$"))
     points = [int(each) for each in studio.word("paths.0.points").inner_text().split()]
     assert (len(points), points[0], points[1]) == (7, 81, 66)
     assert points[3] > 80 and points[4] < 8
