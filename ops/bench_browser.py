@@ -6,12 +6,12 @@ import time
 
 from ops.chromium import ask, chromium, open_copy
 
-KEY_TO_PICTURE = """() => {
-    // From each key press to the frame in which the chosen lane's new picture was painted.
+KEY_TO_PICTURE = """(canvas) => {
+    // From each key press to the frame in which the new picture on a canvas was painted.
     window.jollyTook = []
     let begin = null
     addEventListener('keydown', () => (begin = performance.now()), { capture: true })
-    const context = document.querySelector('.lane.chosen canvas').getContext('2d')
+    const context = document.querySelector(canvas).getContext('2d')
     const clear = context.clearRect
     context.clearRect = function (...box) {
         clear.apply(this, box)
@@ -27,6 +27,12 @@ KEY_TO_PICTURE = """() => {
 }"""
 
 
+def worst(milliseconds: list[float]) -> str:
+    """The median and the 95th percentile, in words."""
+    took = sorted(milliseconds)
+    return f"median {took[len(took) // 2]:.0f} ms, 95 % {took[int(len(took) * 0.95)]:.0f} ms"
+
+
 def while_editing(address: str, seconds: int) -> None:
     """Print the figures of a page that plays drums and is edited."""
     with chromium(1280, 800) as page:
@@ -37,19 +43,17 @@ def while_editing(address: str, seconds: int) -> None:
         page.get_by_role("button", name="Play", exact=True).click()
         page.wait_for_timeout(1500)
         word.focus()
-        page.evaluate(KEY_TO_PICTURE)
+        page.evaluate(KEY_TO_PICTURE, ".lane.chosen canvas")
         begin, presses = time.monotonic(), 0
         while time.monotonic() - begin < seconds:
             word.press("ArrowDown" if presses // 8 % 2 == 0 else "ArrowUp")
             presses += 1
             page.wait_for_timeout(150)
-        took = sorted(page.evaluate("window.jollyTook"))
+        took = page.evaluate("window.jollyTook")
         leads = sorted(page.evaluate("window.jollyScheduled.map((note) => 1000 * note.lead)"))
         page.get_by_role("button", name="Stop", exact=True).click()
         ask(page, "DELETE", f"pieces/{copy}")
-    print(f"key press to redrawn picture, {len(took)} presses: "
-          f"median {took[len(took) // 2]:.0f} ms, 95 % {took[int(len(took) * 0.95)]:.0f} ms"
-          "   goal 50")
+    print(f"key press to redrawn picture, {len(took)} presses: {worst(took)}   goal 50")
     print(f"least lead of {len(leads)} notes over {seconds} s of playing while editing: "
           f"{leads[0]:.0f} ms, late: {sum(lead < 0 for lead in leads)}   goal over 100, none late")
 

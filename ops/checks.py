@@ -120,7 +120,8 @@ def bench(options: argparse.Namespace) -> int:
                               env=application_env(url) | {"PYTHONPATH": str(ROOT / "server")})
     if done.returncode:
         return done.returncode
-    return _against_the_demo("bench_browser.py", str(options.seconds))
+    return _against_the_demo("bench_browser.py", str(options.seconds)) or \
+        _against_the_demo("bench_hands.py", str(options.seconds))
 
 
 def shots(options: argparse.Namespace) -> int:

@@ -31,7 +31,7 @@ BODIES: dict[str, Any] = {
     "fill": {"revision": 1, "source": 1, "end": 4},
     "undo": {"revision": 1, "end": 4}, "redo": {"revision": 1, "end": 4}, "trail": PASS,
     "keep": {"bars": 1}, "duplicate": None, "restore": None, "shelf": {"clips": []},
-    "say": {"revision": 1, "lane": "pump"}, "cuttings": {"revision": 1}}
+    "say": {"revision": 1, "lane": "pump"}, "cuttings": {"revision": 1}, "throws": {}}
 """A body for each kind of call that takes more than a name."""
 CLIP_BODIES: dict[str, Any] = {
     "try": {"revision": 2, "tool": {"tool": "pull"}}, "undo": {"revision": 2},

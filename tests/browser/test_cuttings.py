@@ -147,3 +147,75 @@ def test_gusts_by_a_key_and_by_themselves(studio: Studio) -> None:
     page.get_by_role("button", name="cuttings", exact=True).click()
     page.get_by_role("button", name="plant the last gust").click()
     studio.settled(lambda state: state["history"]["undo"] == "a gust planted")
+
+
+def test_everything_is_thrown_within_bounds_and_taken_back(studio: Studio) -> None:
+    studio.own_copy()
+    page = studio.page
+    studio.lane("Pump")
+    before = studio.state()["view"]["lanes"]
+    page.get_by_role("button", name="throws", exact=True).click()
+    throws = page.get_by_role("region", name="Throws")
+    expect(throws.locator("li")).to_have_count(5)
+    throws.get_by_role("button", name="Throw the hits of Pump").click()
+    state = studio.settled(lambda state: state["history"]["undo"] == "Pump: hits thrown")
+    now = state["view"]["lanes"]
+    assert [a["drawn"]["stamp"] != b["drawn"]["stamp"] for a, b in zip(
+        before, now, strict=True)] == [True, False, False, False, False, False]
+
+    kind = throws.locator('[data-slot="kind"]')
+    kind.click()
+    page.get_by_role("menuitemradio", name="gate").click()
+    expect(throws.locator('[data-throw="throw_values"] [data-slot="low"]')).to_have_text("40")
+    throws.get_by_role("button", name="Throw the values of all lanes").click()
+    studio.settled(lambda state: state["history"]["undo"] == "all lanes: values thrown")
+    throws.get_by_role("button", name="Throw the drums of all lanes").click()
+    drums = studio.settled(lambda state: state["history"]["undo"] == "all lanes: drums thrown")
+    assert all(a["note"] != b["note"] for a, b in zip(before, drums["view"]["lanes"], strict=True))
+    throws.get_by_role("button", name="Throw the scale").click()
+    studio.settled(lambda state: state["history"]["undo"] == "scale thrown")
+    low = throws.locator('[data-throw="throw_scale"] [data-slot="low"]')
+    low.press("9")
+    page.locator(".typing").fill("13")
+    page.keyboard.press("Enter")
+    expect(studio.notice()).to_contain_text("takes a whole number from 5 to 8")
+
+    page.locator("h2").first.click()
+    for _ in range(4):
+        page.keyboard.press("Control+z")
+    studio.settled(lambda state: state["history"]["undo"] == ""
+                   and state["view"]["lanes"] == before)
+    page.reload()
+    page.get_by_role("button", name="throws", exact=True).click()
+    expect(throws.locator('[data-slot="kind"]')).to_have_text("gate")
+
+
+def test_what_is_heard_of_cuttings_is_kept_and_saved(studio: Studio) -> None:
+    studio.own_copy()
+    page = studio.page
+    before = studio.state()["revision"]
+    page.get_by_role("button", name="cuttings", exact=True).click()
+    hand = page.get_by_role("slider", name="Relatives of Pump")
+    for _ in range(3):
+        hand.press("ArrowRight")
+    told = page.locator(".cuttings .lane .told").first
+    expect(told).to_contain_text("away")
+    hits = int(told.inner_text().split()[0])
+    page.get_by_role("button", name="keep as a clip").click()
+    card = page.locator("[data-clip]").first
+    card.wait_for()
+    clip = studio.api("GET", f"clips/{card.get_attribute('data-clip')}/state")["view"]
+    pump = next(i for i, lane in enumerate(clip["lanes"]) if lane["name"] == "Pump")
+    notes = [note for note in clip["notes"] if note[4] == pump]
+    assert len(notes) == hits * round(clip["beats"] / 4)
+    assert [round(note[0], 2) for note in notes][:4] != [0, 1, 2, 3], "as it is tried out"
+    page.get_by_role("button", name="More for Pump").click()
+    page.get_by_role("menuitem", name="Save as a starting recipe …").click()
+    page.get_by_role("textbox", name="Name").fill("Thick rain")
+    page.get_by_role("button", name="Save").click()
+    expect(studio.notice()).to_contain_text("Saved as “Thick rain”")
+    saved = next(each for each in studio.api("GET", "library")["starts"]
+                 if each["name"] == "Thick rain")
+    assert len(saved["document"]["lane"]["rule"]["hits"]) == hits
+    assert studio.state()["revision"] == before, "nothing was planted"
+    studio.api("DELETE", f"library/{saved['id']}")

@@ -18,3 +18,15 @@ PERCUSSION = {
 def note_name(note: int) -> str:
     """The drum's name, or the bare note number where the map has none."""
     return PERCUSSION.get(note, f"Note {note}")
+
+
+KIN = ({35, 36}, {37, 38, 39, 40}, {41, 43, 45, 47, 48, 50}, {42, 44, 46},
+       {49, 51, 52, 53, 55, 57, 59}, {60, 61, 62, 63, 64, 65, 66}, {56, 67, 68, 80, 81},
+       {54, 58, 69, 70, 73, 74}, {75, 76, 77}, {71, 72, 78, 79})
+"""Drums of one kind: bass drums, snares and claps, toms, hats, cymbals, hand drums, bells, shaken
+and scraped ones, woods, whistles and cuicas."""
+
+
+def kin(note: int) -> list[int]:
+    """The drums of the same kind as one, itself among them; a note that is no drum has none."""
+    return sorted(next((each for each in KIN if note in each), set()))

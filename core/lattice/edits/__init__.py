@@ -40,6 +40,13 @@ from lattice.edits.steps import (
 )
 from lattice.edits.strands import CopyStrand, ReadStrand, SetStrand, ShapeStrand, Touch
 from lattice.edits.take import Take
+from lattice.edits.throws import (
+    ThrowDrums,
+    ThrowHits,
+    ThrowScale,
+    ThrowSounds,
+    ThrowValues,
+)
 from lattice.edits.words import AddClause, RemoveClause, SetSlot, TurnSlot
 from lattice.recipe import Recipe
 
@@ -50,7 +57,7 @@ AnyEdit = Annotated[
     | Move | Take
     | SetLane | SayLane | HearAs | TurnInto | SetPattern | SetChords | Start | AddLane
     | Plant | Gust | AddAnswering | DuplicateLane | PasteLanes | RemoveLane | MoveLane | Reroll
-    | Adapt,
+    | Adapt | ThrowHits | ThrowValues | ThrowDrums | ThrowSounds | ThrowScale,
     Field(discriminator="do")]
 
 

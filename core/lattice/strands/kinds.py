@@ -58,6 +58,7 @@ class StrandKind:
     whether values are whole numbers. neutral: what holds without a strand; None for the kinds that
     have a single value in the lane, a field of the same name. raised: how much one raise is.
     lanes: the kinds of lanes that read it. several: whether a step may have several at once.
+    thrown: the bounds between which values are drawn at first, where they are thrown.
     """
 
     name: str
@@ -70,6 +71,7 @@ class StrandKind:
     top: float | None = None
     lanes: tuple[LaneKind, ...] = SOUNDING
     several: bool = False
+    thrown: tuple[float, float] = (0, 1)
 
     def moved(self, value: Value, by: float) -> Value:
         """A value raised by so much, a range with both its ends and a chord step with all its
@@ -88,17 +90,19 @@ class StrandKind:
         return min(self.high, max(self.low, rounded))
 
 
-VELOCITY = StrandKind("velocity", *limits(Velocity), whole=True, raised=8)
+VELOCITY = StrandKind("velocity", *limits(Velocity), whole=True, raised=8, thrown=(60, 110))
 PROBABILITY = StrandKind("probability", *limits(Percent), word="chance", raised=10,
-                         lanes=LANE_KINDS)
-DEGREE = StrandKind("degree", *limits(Degree), whole=True, lanes=("pitched",), several=True)
-GATE = StrandKind("gate", *limits(Gate), raised=10, top=200)
-ROLL = StrandKind("roll", 1, 16, whole=True, neutral=1)
-NUDGE = StrandKind("nudge", -50, 50, neutral=0, raised=5, lanes=LANE_KINDS)
+                         lanes=LANE_KINDS, thrown=(40, 100))
+DEGREE = StrandKind("degree", *limits(Degree), whole=True, lanes=("pitched",), several=True,
+                    thrown=(0, 7))
+GATE = StrandKind("gate", *limits(Gate), raised=10, top=200, thrown=(40, 130))
+ROLL = StrandKind("roll", 1, 16, whole=True, neutral=1, thrown=(1, 3))
+NUDGE = StrandKind("nudge", -50, 50, neutral=0, raised=5, lanes=LANE_KINDS, thrown=(-8, 12))
 """Percent of the cell."""
-OCTAVE = StrandKind("octave", -4, 4, whole=True, neutral=0)
+OCTAVE = StrandKind("octave", -4, 4, whole=True, neutral=0, thrown=(-1, 1))
 TIE = StrandKind("tie", 0, 1, whole=True, neutral=0)
-VALUE = StrandKind("value", *limits(Controlled), whole=True, raised=8, lanes=("control",))
+VALUE = StrandKind("value", *limits(Controlled), whole=True, raised=8, lanes=("control",),
+                   thrown=(20, 110))
 
 KINDS = {each.name: each for each in tuple(vars().values()) if isinstance(each, StrandKind)}
 """All kinds by their names."""

@@ -19,6 +19,7 @@ from studio.api import (
     session,
     sounds,
     telling,
+    throws,
 )
 from studio.api.reading import UNREADABLE, StrictParser
 from studio.api.signed_in import owner_now
@@ -39,6 +40,7 @@ api.add_router("", clip_edits.router)
 api.add_router("", library.router)
 api.add_router("", sounds.router)
 api.add_router("", telling.router)
+api.add_router("", throws.router)
 
 
 @api.exception_handler(RecipeError)

@@ -8,6 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
 from lattice.clip.document import ClipChange, ClipMark, ClipNote
+from lattice.edits import AnyEdit
 from ninja import Router, Schema
 from pydantic import Field
 
@@ -33,13 +34,14 @@ class TrailOut(Schema):
 
 class KeepIn(Schema):
     """What to keep: passes of the Trail, of this pattern and of others of its piece, or so many
-    `bars` of them from `first_bar` on; without passes, so many bars of a revision from beat
-    `start` on. `key` makes keeping twice harmless."""
+    `bars` of them from `first_bar` on; without passes, so many bars of a revision, with `edits`
+    that are tried out on it, from beat `start` on. `key` makes keeping twice harmless."""
 
     passes: list[int] = Field(default=[], max_length=1024)
     first_bar: int = Field(default=1, ge=1, le=4096)
     bars: int | None = Field(default=None, ge=1, le=64)
     revision: int | None = None
+    edits: list[AnyEdit] = Field(default=[], max_length=64)
     start: float = Field(default=0, ge=0, lt=2**31)
     key: UUID | None = None
 
@@ -100,7 +102,8 @@ def keep(request: HttpRequest, pattern_id: int, data: KeepIn) -> dict[str, Any]:
         return clip_out(trail.keep(pattern, entries, data.first_bar, data.bars, data.key))
     bars = data.bars or 1
     revision = data.revision if data.revision is not None else pattern.head_id
-    segment = {"revision": revision, "edits": [], "at": data.start, "start": data.start}
+    segment = {"revision": revision, "edits": [each.model_dump(mode="json") for each in data.edits],
+               "at": data.start, "start": data.start}
     trail.check_revisions(pattern, {revision})
     recipe = recipe_of(revision)
     beats = bars * recipe.bar_beats

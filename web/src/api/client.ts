@@ -32,6 +32,7 @@ export type Thumb = Schemas['Thumb']
 export type TrailPass = Schemas['TrailOut']
 export type Edit = NonNullable<Schemas['EditIn']['edits']>[number]
 export type Cuttings = Schemas['CuttingsOut']
+export type Throw = Schemas['OfferedThrow']
 export type Strip = Schemas['Strip']
 export type HeardPass = Schemas['HeardPass']
 

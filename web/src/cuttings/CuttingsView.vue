@@ -96,6 +96,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     </p>
     <footer>
       <v-btn size="small" color="primary" variant="flat" :disabled="!cuttings.trying" @click="cuttings.plant()">plant this</v-btn>
+      <button type="button" class="plain act" title="K" @click="shelf.keepHere(player.playing)">keep as a clip</button>
       <button type="button" class="plain act" @click="cuttings.throwAgain(1)">another throw</button>
       <button type="button" class="plain act" @click="cuttings.throwAgain(-1)">the one before</button>
       <button type="button" class="plain act" :disabled="!cuttings.trying" @click="cuttings.moreLikeThis">more like this</button>

@@ -1,9 +1,13 @@
 <script setup lang="ts">
 /** A lane among the cuttings: what it is now, its strip, and its picture. */
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Lane } from '@/api/client'
+import AskName from '@/app/AskName.vue'
 import { jewel } from '@/app/colours'
+import { useNotices } from '@/app/notices'
+import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { useThemeName } from '@/app/theme'
+import { saveStart } from '@/library/saveStart'
 import { useCuttings } from './cuttings'
 import LanePicture from './LanePicture.vue'
 import MarkStrip from './MarkStrip.vue'
@@ -11,6 +15,7 @@ import { stepsApart, valueWords } from './strip'
 
 const props = defineProps<{ lane: Lane; index: number }>()
 const cuttings = useCuttings()
+const notices = useNotices()
 const { name: theme } = useThemeName()
 const strip = computed(() => cuttings.strips[props.lane.id])
 const mark = computed(() => cuttings.markOf(props.lane.id))
@@ -32,13 +37,24 @@ const fitting = computed(() => {
   if (found.looked_at !== null) return `${count(found.fitting)} of ${count(found.looked_at)} fit`
   return `${count(found.marks.length)} relative${found.marks.length === 1 ? '' : 's'}`
 })
+const naming = ref(false)
+const more: Entry[] = [{ title: 'Save as a starting recipe …', about: 'what is heard of this lane now, for other patterns and pieces', run: () => (naming.value = true) }]
+const save = (name: string) => notices.attempt(async () => {
+  await saveStart(props.lane.id, name)
+  notices.say(`Saved as “${name}” among your starting recipes.`)
+})
 </script>
 
 <template>
   <li class="lane" :style="{ '--lane': jewel(index, theme) }">
     <div class="who">
       <span class="jewel" aria-hidden="true" />
-      <h3>{{ lane.name }}</h3>
+      <h3>
+        <span>{{ lane.name }}</span>
+        <PickMenu :label="`More for ${lane.name}`" :entries="more">
+          <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain more" :aria-label="`More for ${lane.name}`">…</button></template>
+        </PickMenu>
+      </h3>
       <p class="quiet told">{{ told }} · {{ fitting }}</p>
       <div class="acts">
         <button type="button" class="plain chip" :aria-pressed="stays" :aria-label="`stays: ${lane.name}`" @click="cuttings.toggleStay(lane.id)">stays</button>
@@ -54,6 +70,7 @@ const fitting = computed(() => {
     <MarkStrip v-else-if="strip" :strip="strip" :index="index" :name="lane.name" :told="told" @walk="(by) => cuttings.walk(lane.id, by)" />
     <p v-else class="refused quiet">growing …</p>
     <LanePicture :lane="lane" :index="index" :width="186" :height="54" />
+    <AskName v-model="naming" title="Save as a starting recipe" :name="lane.name" action="Save" @named="save" />
   </li>
 </template>
 
@@ -61,7 +78,10 @@ const fitting = computed(() => {
 .lane { display: grid; grid-template-columns: 236px minmax(0, 1fr) 186px; gap: 10px; align-items: center; background: var(--paper); border: 1px solid var(--rule); border-radius: 10px; padding: 4px 8px 4px 10px; }
 .who { display: grid; grid-template-columns: 14px 1fr; column-gap: 8px; align-items: center; min-width: 0; }
 .jewel { width: 10px; height: 10px; rotate: 45deg; background: var(--lane); margin-left: 2px; }
-h3 { font-size: 15.5px; line-height: 1.2; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+h3 { font-size: 15.5px; line-height: 1.2; display: flex; justify-content: space-between; gap: 6px; }
+h3 span { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.more { flex: none; width: 24px; line-height: 18px; border-radius: 9px; }
+.more:hover { background: color-mix(in srgb, var(--ink) 10%, transparent); }
 .told { grid-column: 2; font-size: 12px; line-height: 1.35; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .acts { grid-column: 2; display: flex; gap: 4px; margin-top: 2px; }
 .chip { font-size: 11.5px; line-height: 18px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 6px; white-space: nowrap; }

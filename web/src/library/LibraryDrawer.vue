@@ -11,6 +11,7 @@ import { useNotices } from '@/app/notices'
 import { useReturnFocus } from '@/app/useReturnFocus'
 import { usePattern } from '@/pattern/pattern'
 import { usePlayer } from '@/sound/player'
+import { saveStart } from './saveStart'
 import StartPicture from './StartPicture.vue'
 
 type Start = Schemas['ShownStart']
@@ -37,13 +38,13 @@ const groups = computed(() => [...new Set(found.value.map(({ group }) => group))
 })))
 const take = (start: Start, lane: string | null): Edit[] => [{ do: 'take', start: start.document, lane }]
 
-async function show(call: Promise<{ data?: Schemas['LibraryOut']; error?: unknown; response: Response }>): Promise<void> {
+async function show(call: Promise<Schemas['LibraryOut']>): Promise<void> {
   await notices.attempt(async () => {
-    starts.value = (await ask(call)).starts
+    starts.value = (await call).starts
   })
 }
 watch(open, (now) => {
-  if (now && !starts.value.length) void show(api.GET('/api/library'))
+  if (now && !starts.value.length) void show(ask(api.GET('/api/library')))
   if (now) sought.value = ''
   else forget()
 })
@@ -66,12 +67,11 @@ async function takeIt(start: Start, lane: string | null): Promise<void> {
   if (lane === null && start.document.lane && made) pattern.choose(made.id)
 }
 function save(name: string): void {
-  const { chosen, seen } = pattern
-  if (!chosen || !seen) return
+  if (!pattern.chosen) return
   sought.value = '' // what is saved is seen
-  void show(api.POST('/api/library', { body: { pattern: pattern.id, ...seen.source, lane: chosen, name, with_chords: false } }))
+  void show(saveStart(pattern.chosen, name))
 }
-const remove = (start: Start) => void show(api.DELETE('/api/library/{start_id}', { params: { path: { start_id: start.id ?? 0 } } }))
+const remove = (start: Start) => void show(ask(api.DELETE('/api/library/{start_id}', { params: { path: { start_id: start.id ?? 0 } } })))
 const own = computed(() => starts.value.filter(({ id }) => id !== null))
 const takeOut = () => saveJson({ starts: own.value.map(({ document }) => document) }, 'starting-recipes.json')
 const LARGEST = 2_000_000
@@ -82,7 +82,7 @@ async function takeIn(): Promise<void> {
     const read: unknown = chosen.size > LARGEST ? null : JSON.parse(await chosen.text())
     const list = (read as { starts?: unknown } | null)?.starts
     if (!Array.isArray(list)) throw new Error()
-    await show(api.POST('/api/library/import', { body: { starts: list } }))
+    await show(ask(api.POST('/api/library/import', { body: { starts: list } })))
   } catch {
     notices.say('That file has no starting recipes; choose one that was taken out here.')
   }

@@ -42,6 +42,7 @@ import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
 import { usePiece } from '@/pieces/piece'
 import { useThemeName } from '@/app/theme'
+import ThrowsDrawer from '@/throws/ThrowsDrawer.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -68,7 +69,9 @@ watch(() => pattern.revision, askAgain)
 const small = useMediaQuery('(max-width: 900px), (max-height: 560px)')
 const shelfOpen = ref(false)
 const help = ref(false)
-const keysOpen = ref(false)
+/** What lies in the Trail's place. */
+const drawer = ref<'keys' | 'throws' | null>(null)
+const toggle = (which: 'keys' | 'throws') => (drawer.value = drawer.value === which ? null : which)
 const ports = ref(false)
 const saying = ref(false)
 const arriving = useArriving()
@@ -204,11 +207,13 @@ window.onbeforeunload = () => {
             {{ pointer }} <button type="button" class="plain" aria-label="No more pointers" @click="knowsAll">×</button>
           </p>
           <button type="button" class="plain keys" @click="router.push({ query: { cuttings: null } })">cuttings</button>
-          <button type="button" class="plain keys near" :aria-expanded="keysOpen" @click="keysOpen = !keysOpen">keys</button>
+          <button type="button" class="plain keys near" :aria-expanded="drawer === 'throws'" @click="toggle('throws')">throws</button>
+          <button type="button" class="plain keys near" :aria-expanded="drawer === 'keys'" @click="toggle('keys')">keys</button>
           <button type="button" class="plain keys near" aria-haspopup="dialog" @click="ports = true">ports</button>
           <label class="switch" title="While stopped, hear a changed lane once"><input v-model="player.hearing" type="checkbox" /> hear changes</label>
         </section>
-        <KeysDrawer v-if="keysOpen" :style="{ '--lane': laneColour }" @close="keysOpen = false" />
+        <KeysDrawer v-if="drawer === 'keys'" :style="{ '--lane': laneColour }" @close="drawer = null" />
+        <ThrowsDrawer v-else-if="drawer === 'throws'" @close="drawer = null" />
         <TrailStrip v-else />
         </template>
       </main>

@@ -30,6 +30,7 @@ const typed = ref('')
 const held = ref<unknown>(undefined)
 const input = useTemplateRef<HTMLInputElement>('input')
 const word = useTemplateRef<HTMLElement>('word')
+const shapes = useTemplateRef<HTMLElement>('shapes')
 
 const numeric = computed(() => props.slotted.kind === 'number' || props.slotted.kind === 'index')
 const value = computed(() => (held.value === undefined ? props.slotted.value : held.value))
@@ -161,6 +162,7 @@ function startTyping(first?: string): void {
   void nextTick(() => {
     input.value?.focus()
     if (first === undefined) input.value?.select()
+    shapes.value?.scrollIntoView({ block: 'nearest' })
   })
 }
 function parsed(): unknown {
@@ -235,7 +237,7 @@ function wheel(event: WheelEvent): void {
     :size="Math.max(3, typed.length)" @keydown.enter.prevent="endTyping(true)"
     @keydown.stop="(event) => event.key === 'Escape' && (event.preventDefault(), endTyping(false))"
   />
-  <span v-if="slotted.path" class="shapes" role="group" :aria-label="`Let the ${slotted.label} move`">
+  <span v-if="slotted.path" ref="shapes" class="shapes" role="group" :aria-label="`Let the ${slotted.label} move`">
     <span class="lead">let it move over bars:</span>
     <button v-for="shape in slotted.path.shapes" :key="shape" type="button" class="plain" @pointerdown.prevent @click="follow(shape)">{{ shape }}</button>
     <button v-if="slotted.path.clause" type="button" class="plain" @pointerdown.prevent @click="follow(null)">stand still</button>

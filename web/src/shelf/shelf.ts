@@ -76,10 +76,10 @@ export const useShelf = defineStore('shelf', () => {
     })
   }
 
-  /** Keep the last whole pass while it plays; when stopped, the bars that are shown. */
+  /** Keep the last whole pass while it plays; when stopped, the bars that are shown, as they are tried out. */
   function keepHere(playing: boolean): void {
     if (playing && trail.lastWhole) void keep({ passes: [trail.lastWhole.id] })
-    else void keep({ bars: pattern.viewBars, start: pattern.start })
+    else void keep({ bars: pattern.viewBars, start: pattern.start, edits: pattern.tried })
   }
   /** Keep everything that was played since play was pressed last, whatever was turned meanwhile, as one clip. */
   async function keepPlayed(): Promise<void> {

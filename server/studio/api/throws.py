@@ -1,0 +1,49 @@
+"""Throws: what can be made random within bounds, each as a sentence; nothing is stored here."""
+
+from typing import Any, Literal
+
+from django.http import HttpRequest, HttpResponse
+from lattice.base.words import Clause
+from lattice.edits.throws import THROWS, AnyThrow, Thrown
+from ninja import Router, Schema
+from pydantic import Field
+
+from studio.api.patterns import json_of
+from studio.api.signed_in import owner_lately
+
+router = Router(tags=["throws"])
+
+
+class ThrowsIn(Schema):
+    """Throws as they stood when they were seen last; those that are missing are as they begin.
+    `slot` names a word of the one that is called `of` ("throw_hits"), which takes a new `value`."""
+
+    throws: list[AnyThrow] = Field(default=[], max_length=len(THROWS))
+    of: str | None = Field(default=None, max_length=40)
+    slot: str = Field(default="", max_length=60)
+    value: Any = None
+
+
+class OfferedThrow(Schema):
+    """A throw as an edit, what it is called and does, whether it is made over lanes or over the
+    pattern as a whole, and its sentence."""
+
+    edit: AnyThrow
+    label: str
+    about: str
+    over: Literal["lanes", "pattern"]
+    sentence: list[Clause]
+
+
+@router.post("/throws", response=list[OfferedThrow], auth=owner_lately)
+def offer_throws(request: HttpRequest, data: ThrowsIn) -> HttpResponse:
+    """All that can be thrown, with a word changed."""
+    known = {type(each): each for each in data.throws}
+    return json_of([_offered(known.get(kind) or kind(), data) for kind in THROWS])
+
+
+def _offered(throw: Thrown, data: ThrowsIn) -> dict[str, Any]:
+    if data.of == throw.do:
+        throw = throw.worded(data.slot, data.value)
+    return {"edit": throw, "label": throw.label, "about": throw.about, "over": throw.over,
+            "sentence": throw.sentence}
