@@ -12,9 +12,9 @@ KEY_TO_PICTURE = """(canvas) => {
     let begin = null
     addEventListener('keydown', () => (begin = performance.now()), { capture: true })
     const context = document.querySelector(canvas).getContext('2d')
-    const clear = context.clearRect
-    context.clearRect = function (...box) {
-        clear.apply(this, box)
+    const begins = context.setTransform // called once, where a picture is begun
+    context.setTransform = function (...matrix) {
+        begins.apply(this, matrix)
         if (begin === null) return
         const from = begin
         begin = null

@@ -57,7 +57,7 @@ def large_clip(page: Page, address: str, seconds: int) -> None:
         {"revision": state["revision"], "edits": DENSE, "end": 4})
     clip = ask(page, "POST", f"patterns/{pattern}/keep", {"bars": 64})["id"]
     notes = len(ask(page, "GET", f"clips/{clip}/state")["view"]["notes"])
-    page.goto(f"{address.rstrip('/')}/pieces/{copy}?clip={clip}")
+    page.goto(f"{address.rstrip('/')}/pieces/{copy}/{pattern}?clip={clip}")
     rows = page.locator(".clip-rows canvas").first
     rows.wait_for()
     rows.hover()
@@ -100,10 +100,10 @@ def wild(page: Page, address: str, seconds: int) -> None:
 
 def main(address: str, seconds: int) -> None:
     """Print the figures."""
-    with chromium(1280, 800) as page:
-        strips(page, address, seconds)
-        large_clip(page, address, max(3, seconds // 4))
-        wild(page, address, max(12, seconds // 4))
+    for measured, long in ((strips, seconds), (large_clip, max(3, seconds // 4)),
+                           (wild, max(12, seconds // 4))):
+        with chromium(1280, 800) as page:
+            measured(page, address, long)
 
 
 if __name__ == "__main__":

@@ -46,6 +46,7 @@ def main(address: str) -> None:
     _clip(address)
     _order(address)
     _cuttings(address)
+    _moving(address)
     with chromium(1600, 1000, "lamplight") as page:
         open_demo(page, address, "Pump Room", "Pressure")
         page.locator(".lane-head .name", has_text="Fern").click()
@@ -129,6 +130,23 @@ def _cuttings(address: str) -> None:
         page.screenshot(path=FOLDER / "cuttings.png")
         page.get_by_role("button", name="Stop", exact=True).click()
         ask(page, "DELETE", f"pieces/{copy}")
+
+
+def _moving(address: str) -> None:
+    """A word on its path, opened to be drawn; and what can be thrown."""
+    with chromium(1280, 800) as page:
+        open_demo(page, address, "Pump Room", "Pressure")
+        page.locator(".lane-head .words", has_text="Mist").click()
+        page.get_by_role("button", name="Play", exact=True).click()
+        page.get_by_role("button", name="Path of the chance, bar by bar").click()
+        page.wait_for_timeout(6000)
+        page.screenshot(path=FOLDER / "movement.png")
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="Stop", exact=True).click()
+        page.get_by_role("button", name="throws", exact=True).click()
+        page.locator(".throws li").first.wait_for()
+        page.wait_for_timeout(500)
+        page.screenshot(path=FOLDER / "throws.png")
 
 
 def _drag(page: Page, start: tuple[float, float], end: tuple[float, float]) -> None:

@@ -267,6 +267,9 @@ def test_a_word_breathes_in_two_presses_and_is_drawn(studio: Studio) -> None:
     curve.press("Enter")
     first = page.get_by_role("slider", name="Bar 1")
     expect(first).to_be_focused()
+    colours = [lane.evaluate("each => getComputedStyle(each).getPropertyValue('--lane')")
+               for lane in (curve, first)]
+    assert colours[0] == colours[1] != "", "in the colour of the lane"
     page.keyboard.press("PageUp")
     page.keyboard.press("ArrowRight")
     expect(page.get_by_role("slider", name="Bar 2")).to_be_focused()

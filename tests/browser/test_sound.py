@@ -123,3 +123,31 @@ def test_a_pitch_that_only_a_roll_reaches_sounds_the_first_time(studio: Studio) 
     times = page.evaluate("window.sounded")
     for note in scheduled:
         assert any(abs(note["time"] - time) < 1e-6 for time in times), note
+
+
+def test_as_slow_and_as_fast_as_can_be_with_everything_unsure(studio: Studio) -> None:
+    studio.own_copy()
+    page = studio.page
+    unsure = [{"do": "pattern", "field": "tempo", "value": 400},
+              {"do": "add", "lane": None, "clause": "chance-scale"},
+              {"do": "set", "lane": None, "slot": "probability_scale", "value": 10}]
+    studio.api("POST", f"patterns/{studio.pattern}/edits", {
+        "revision": studio.state()["revision"], "end": 4, "edits": unsure})
+    page.reload()
+    page.locator("canvas.row").first.wait_for()
+    studio.play_passes(4)
+    played = studio.stop()
+    trail = studio.api("GET", f"patterns/{studio.pattern}/trail")
+    assert played and min(note["lead"] for note in played) > 0, "none late"
+    assert len(trail) >= 4
+    for heard in trail[-4:]:  # what lies on the Trail is what was scheduled
+        notes = studio.api("GET", f"patterns/{studio.pattern}/trail/{heard['id']}")["notes"]
+        assert len(notes) < 15
+    page.get_by_role("button", name="400 bpm").or_(page.locator("[data-slot=tempo]")).first.focus()
+    page.keyboard.press("Home")
+    expect(page.locator("[data-slot=tempo]")).to_have_text("20")
+    studio.settled(lambda state: state["view"]["tempo"] == 20)
+    page.get_by_role("button", name="Play", exact=True).click()
+    page.wait_for_timeout(1500)
+    assert page.locator(".playhead").first.is_visible()
+    assert all(note["lead"] > 0 for note in studio.stop())

@@ -25,9 +25,9 @@ const pattern = usePattern()
 const player = usePlayer()
 const open = ref(false)
 useReturnFocus(open)
-const button = useTemplateRef<HTMLElement>('button')
 /** The picture lies outside of the lane's words, and takes their colour along. */
-const colour = computed(() => (open.value && button.value ? getComputedStyle(button.value).getPropertyValue('--lane') : ''))
+const colour = ref('')
+const takeColour = (event: Event) => (colour.value = getComputedStyle(event.currentTarget as HTMLElement).getPropertyValue('--lane'))
 const box = useTemplateRef<HTMLElement>('box')
 /** The points as they are being drawn; shown until the server's own arrive. */
 const drawn = ref<number[] | null>(null)
@@ -117,7 +117,7 @@ function resize(by: number): void {
 <template>
   <v-menu v-model="open" :close-on-content-click="false" location="top" @after-enter="box?.querySelector<HTMLElement>('[tabindex=&quot;0&quot;]')?.focus()">
     <template #activator="{ props: menu }">
-      <button ref="button" v-bind="menu" type="button" class="plain curve" aria-haspopup="dialog" :aria-label="`Path of the ${slotted.label}, bar by bar`" title="Draw the path, bar by bar">
+      <button v-bind="menu" @click="takeColour" type="button" class="plain curve" aria-haspopup="dialog" :aria-label="`Path of the ${slotted.label}, bar by bar`" title="Draw the path, bar by bar">
         <svg :width="WIDTH" :height="HEIGHT" aria-hidden="true">
           <rect v-if="now !== null" class="now" :x="(now * WIDTH) / values.length" y="0" :width="WIDTH / values.length" :height="HEIGHT" />
           <path :d="curve" />
