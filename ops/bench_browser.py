@@ -4,6 +4,8 @@ import json
 import sys
 import time
 
+from playwright.sync_api import Locator
+
 from ops.chromium import ask, chromium, open_copy
 
 KEY_TO_PICTURE = """(canvas) => {
@@ -33,6 +35,19 @@ def worst(milliseconds: list[float]) -> str:
     return f"median {took[len(took) // 2]:.0f} ms, 95 % {took[int(len(took) * 0.95)]:.0f} ms"
 
 
+def pressed(held: Locator, keys: tuple[str, str], canvas: str, seconds: int) -> list[float]:
+    """The milliseconds from each key press to the new picture on a canvas, there and back."""
+    page = held.page
+    held.focus()
+    page.evaluate(KEY_TO_PICTURE, canvas)
+    begin, presses = time.monotonic(), 0
+    while time.monotonic() - begin < seconds:
+        held.press(keys[presses // 8 % 2])
+        presses += 1
+        page.wait_for_timeout(150)
+    return list(page.evaluate("window.jollyTook"))
+
+
 def while_editing(address: str, seconds: int) -> None:
     """Print the figures of a page that plays drums and is edited."""
     with chromium(1280, 800) as page:
@@ -42,14 +57,7 @@ def while_editing(address: str, seconds: int) -> None:
         word = page.locator('.lane-words [data-slot="rule.pulses"]')
         page.get_by_role("button", name="Play", exact=True).click()
         page.wait_for_timeout(1500)
-        word.focus()
-        page.evaluate(KEY_TO_PICTURE, ".lane.chosen canvas")
-        begin, presses = time.monotonic(), 0
-        while time.monotonic() - begin < seconds:
-            word.press("ArrowDown" if presses // 8 % 2 == 0 else "ArrowUp")
-            presses += 1
-            page.wait_for_timeout(150)
-        took = page.evaluate("window.jollyTook")
+        took = pressed(word, ("ArrowDown", "ArrowUp"), ".lane.chosen canvas", seconds)
         leads = sorted(page.evaluate("window.jollyScheduled.map((note) => 1000 * note.lead)"))
         page.get_by_role("button", name="Stop", exact=True).click()
         ask(page, "DELETE", f"pieces/{copy}")

@@ -6,7 +6,7 @@ import time
 
 from playwright.sync_api import Page
 
-from ops.bench_browser import KEY_TO_PICTURE, worst
+from ops.bench_browser import pressed, worst
 from ops.chromium import ask, chromium, open_copy
 
 DENSE = [{"do": "set", "lane": "pump", "slot": "step", "value": "1/32"},
@@ -35,14 +35,8 @@ def strips(page: Page, address: str, seconds: int) -> None:
     hand = page.get_by_role("slider", name="Relatives of Drip")
     hand.wait_for()
     page.get_by_role("button", name="Play", exact=True).click()
-    hand.focus()
-    page.evaluate(KEY_TO_PICTURE, '.cuttings .lane:nth-child(3) > canvas')
-    begin, presses = time.monotonic(), 0
-    while time.monotonic() - begin < seconds:
-        hand.press("ArrowRight" if presses // 20 % 2 == 0 else "ArrowLeft")
-        presses += 1
-        page.wait_for_timeout(150)
-    took = page.evaluate("window.jollyTook")
+    took = pressed(hand, ("ArrowRight", "ArrowLeft"), ".cuttings .lane:nth-child(3) > canvas",
+                   seconds)
     print(f"key along a strip to redrawn picture, {len(took)} presses: {worst(took)}   goal 50")
     page.get_by_role("button", name="Stop", exact=True).click()
     ask(page, "DELETE", f"pieces/{copy}")

@@ -12,6 +12,7 @@ from lattice.edits import AddClause, FollowPath, Put, RemoveClause, SetSlot, app
 from lattice.play import Performance, play
 from lattice.recipe import Recipe, read
 from lattice.results.meeting import meeting_point
+from lattice.results.view import pictures
 from lattice.results.why import why
 from lattice.results.work import work
 from lattice.sentence import pattern_sentence, sentence
@@ -175,3 +176,5 @@ def test_a_controller_goes_to_where_it_would_be_by_the_new_values() -> None:
                        "to": 1}]})
     assert [(each.time, each.value) for each in Performance(rare).changes(0, 16)] == [
         (0, 10), (4, 90), (12, 10)], "where it would be by the new values"
+    drawn = pictures(Performance(rare), list(rare.lanes), 0, 16)["lane-0"]
+    assert drawn.changes == [(0, 10), (4, 90), (12, 10)] and len(drawn.cells) == 64

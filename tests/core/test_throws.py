@@ -86,8 +86,10 @@ def test_values_lie_between_their_bounds_and_hands_keep_theirs(kind: str) -> Non
 def test_bounds_of_values_are_told() -> None:
     with pytest.raises(RecipeError, match="takes a whole number from 60 to 127"):
         ThrowValues().worded("high", 200)
-    with pytest.raises(RecipeError, match="both from 1 to 127"), refusing():
+    with pytest.raises(RecipeError, match="lower bound goes up to the upper one"), refusing():
         ThrowValues(low=90, high=80)
+    with pytest.raises(RecipeError, match="bounds of velocity lie between 1 and 127"), refusing():
+        ThrowValues(low=0, high=80)
     with pytest.raises(RecipeError, match="Fan has nothing"):
         ThrowValues(kind="degree", low=0, high=3, lanes=["f"]).apply(
             recipe({"id": "f", "name": "Fan"}))

@@ -135,9 +135,13 @@ class Performance:
     def changes(self, start: float, end: float) -> list[Change]:
         """The controllers set in [start, end) beats, in the order of time and lanes."""
         found = [change for lane in self._controls()
-                 for voice, begin, stop in self.playing(lane.id, start, end)
-                 for change in self._controlled(lane.id, voice, begin, stop)]
+                 for change in self.changes_of(lane.id, start, end)]
         return sorted(found, key=lambda change: (change.time, self.order[change.lane]))
+
+    def changes_of(self, lane_id: str, start: float, end: float) -> list[Change]:
+        """What one lane of controllers sets in [start, end) beats, heard or not."""
+        return [change for voice, begin, stop in self.playing(lane_id, start, end)
+                for change in self._controlled(lane_id, voice, begin, stop)]
 
     def _controlled(self, lane_id: str, voice: Voice, start: float, end: float) -> list[Change]:
         """What a lane sets in a part of time with one voice. Where a bar begins, by other values

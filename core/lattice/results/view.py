@@ -8,6 +8,7 @@ from fractions import Fraction
 from lattice.control.line import corners
 from lattice.pitch.names import chord_name
 from lattice.play import ControlVoice, Note, Performance, Voice
+from lattice.play.events import TOGETHER
 from lattice.recipe import Lane
 from lattice.sentence import summary
 
@@ -93,7 +94,7 @@ def pictures(performance: Performance, lanes: list[Lane], start: float, end: flo
             else:
                 _continued(picture, _cells(voice, picture.summary, begin, stop), begin)
             if isinstance(voice, ControlVoice):
-                _controlled(voice, audible, picture, begin, stop)
+                _controlled(voice, picture, begin, stop)
             for sounding in voice.soundings(begin, stop):
                 fate, main, sounds = sounding.fate, sounding.main, sounding.sounds
                 if begin <= main.start < stop:
@@ -103,6 +104,9 @@ def pictures(performance: Performance, lanes: list[Lane], start: float, end: flo
                         for note in sounding.notes]))
                 if audible and sounds:
                     heard += [note for note in sounding.notes if begin <= note.start < stop]
+        if picture and audible and lane.kind == "control":
+            picture.changes = [(change.time, change.value)
+                               for change in performance.changes_of(lane.id, start, end)]
     for note in performance.merged(lanes, heard, end):
         drawn[note.lane].notes.append((note.start, note.length, note.pitch, note.velocity))
     return drawn
@@ -110,12 +114,12 @@ def pictures(performance: Performance, lanes: list[Lane], start: float, end: flo
 
 def _continued(picture: Picture, more: Picture, at: float) -> None:
     """Draw on with the cells that begin from `at` on: other values are in force there."""
-    first = next((i for i, cell in enumerate(more.cells) if cell >= at), len(more.cells))
+    first = next((i for i, cell in enumerate(more.cells) if cell >= at - TOGETHER), len(more.cells))
     if picture.lengths != more.lengths or isinstance(picture.lengths, list):
         picture.lengths = [*_each(picture), *_each(more)[first:]]
     picture.cells += more.cells[first:]
     picture.steps += more.steps[first:]
-    picture.cycles += [cycle for cycle in more.cycles if cycle >= at]
+    picture.cycles += [cycle for cycle in more.cycles if cycle >= at - TOGETHER]
 
 
 def _each(picture: Picture) -> list[float]:
@@ -124,8 +128,7 @@ def _each(picture: Picture) -> list[float]:
         else [picture.lengths] * len(picture.cells)
 
 
-def _controlled(voice: ControlVoice, audible: bool, picture: Picture, start: float,
-                end: float) -> None:
+def _controlled(voice: ControlVoice, picture: Picture, start: float, end: float) -> None:
     """Draw a controller: a mark for each hit, and the line over the range."""
     grain = voice.times.grain
     for hit, fate, knot in voice.hits_between(start, end):
@@ -133,8 +136,6 @@ def _controlled(voice: ControlVoice, audible: bool, picture: Picture, start: flo
             picture.hits.append((hit.start / grain, fate.probability, fate.sounds,
                                  [(knot.time, 0.0, 0, knot.value)]))
     picture.line += corners(voice.control, voice.knots(start, end), start, end)
-    if audible:
-        picture.changes += [(change.time, change.value) for change in voice.changes(start, end)]
 
 
 def _cells(voice: Voice, words: str, start: float, end: float) -> Picture:

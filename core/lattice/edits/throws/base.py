@@ -4,9 +4,9 @@ undo."""
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, ClassVar, Literal, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from lattice.base.draws import Draws
 from lattice.base.errors import RecipeError
@@ -57,3 +57,16 @@ class Thrown(Edit, Said):
         who = recipe.lane(self.lanes[0]).name if self.lanes and len(self.lanes) == 1 else \
             "all lanes" if self.lanes is None else f"{len(self.lanes)} lanes"
         return f"{self.label} thrown" if self.over == "pattern" else f"{who}: {self.label} thrown"
+
+
+class Between(Thrown):
+    """A throw between two bounds, the lower of which is no higher than the other."""
+
+    low: float
+    high: float
+
+    @model_validator(mode="after")
+    def _rises(self) -> Self:
+        if self.low > self.high:
+            raise ValueError("The lower bound goes up to the upper one.")
+        return self

@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Literal, Self
+from typing import Literal
 
 import numpy as np
-from pydantic import model_validator
 
 from lattice.base.clauses import Part
 from lattice.base.values import Percent, limits
@@ -14,7 +13,7 @@ from lattice.base.words import choice, number, percent
 from lattice.cuttings.grown import Stock, grown
 from lattice.cuttings.wish import Stray, Wish
 from lattice.edits.plant import Plant
-from lattice.edits.throws.base import HAND, Hand, Thrown
+from lattice.edits.throws.base import HAND, Between, Hand
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, edited, with_lane
 
@@ -22,7 +21,7 @@ RELATIVES = 40
 """Out of so many relatives one is drawn."""
 
 
-class ThrowHits(Thrown):
+class ThrowHits(Between):
     """Other hits: one of the relatives of what plays now, straying so far (0 to 1) and between two
     densities. Lanes that follow others are thrown with the ones that they follow."""
 
@@ -33,12 +32,6 @@ class ThrowHits(Thrown):
     low: Percent = 10
     high: Percent = 70
     hand: Hand = "stays"
-
-    @model_validator(mode="after")
-    def _rises(self) -> Self:
-        if self.low > self.high:
-            raise ValueError("The lower density goes up to the upper one.")
-        return self
 
     def parts(self) -> Sequence[Part]:
         return ["Other hits, straying by ",

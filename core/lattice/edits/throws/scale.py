@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Annotated, Literal, Self
+from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field
 
 from lattice.base.clauses import Part
 from lattice.base.errors import RecipeError
 from lattice.base.values import limits, to_json
 from lattice.base.words import choice, number
-from lattice.edits.throws.base import Thrown
+from lattice.edits.throws.base import Between
 from lattice.pitch.key import Key
 from lattice.pitch.scales import SCALES
 from lattice.recipe import Lane, Recipe, changed
@@ -20,7 +20,7 @@ Size = Annotated[int, Field(ge=5, le=12)]
 ROOT = {"stays": ("stays", ""), "moves": ("moves too", "to any of the twelve")}
 
 
-class ThrowScale(Thrown):
+class ThrowScale(Between):
     """Another scale for the pattern, of so many notes; the root stays, or moves too. Lanes with
     keys of their own keep those."""
 
@@ -31,12 +31,6 @@ class ThrowScale(Thrown):
     low: Size = 5
     high: Size = 8
     root: Literal["stays", "moves"] = "stays"
-
-    @model_validator(mode="after")
-    def _rises(self) -> Self:
-        if self.low > self.high:
-            raise ValueError("The fewest notes of a scale go up to the most.")
-        return self
 
     def parts(self) -> Sequence[Part]:
         low, high = limits(Size)

@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Literal, Self
-
-from pydantic import model_validator
+from typing import Literal
 
 from lattice.base.clauses import Part
 from lattice.base.values import Percent
 from lattice.base.words import choice, percent
-from lattice.edits.throws.base import Thrown
+from lattice.edits.throws.base import Between
 from lattice.features.sound import KITS, VOICES, Instrument
 from lattice.recipe import Lane, Recipe, edited, with_lane
 
@@ -19,7 +17,7 @@ WHAT = {"kit": ("the kit", "one kit for all drums"),
         "both": ("kit and voices", "all that is heard")}
 
 
-class ThrowSounds(Thrown):
+class ThrowSounds(Between):
     """Another kit for the drums, the same for all of them, and another voice for each pitched lane;
     their controls are drawn between two bounds, in percent."""
 
@@ -29,12 +27,6 @@ class ThrowSounds(Thrown):
     what: Literal["kit", "voices", "both"] = "both"
     low: Percent = 20
     high: Percent = 80
-
-    @model_validator(mode="after")
-    def _rises(self) -> Self:
-        if self.low > self.high:
-            raise ValueError("The lower bound of the controls goes up to the upper one.")
-        return self
 
     def parts(self) -> Sequence[Part]:
         return ["Another sound: ", choice("what", "which sounds", self.what, WHAT),

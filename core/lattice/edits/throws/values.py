@@ -11,12 +11,12 @@ from lattice.base.clauses import Part
 from lattice.base.values import Percent, half_up, limits, tidy, to_json
 from lattice.base.words import choice, number, percent
 from lattice.edits.strands import strand_of, with_strand
-from lattice.edits.throws.base import HAND, Hand, Thrown
+from lattice.edits.throws.base import HAND, Between, Hand
 from lattice.recipe import Lane, Recipe, with_lane
 from lattice.strands.kinds import KINDS, VELOCITY, StrandKind, kind_named
 
 
-class ThrowValues(Thrown):
+class ThrowValues(Between):
     """Another value for a share (percent) of the steps in a strand of one kind, drawn evenly
     between two bounds; the others keep theirs."""
 
@@ -32,9 +32,9 @@ class ThrowValues(Thrown):
     @model_validator(mode="after")
     def _fits_the_kind(self) -> Self:
         kind = kind_named(self.kind)
-        if not kind.low <= self.low <= self.high <= kind.high:
-            raise ValueError(f"Values of {kind.word or kind.name} go from the lower to the upper "
-                             f"bound, both from {tidy(kind.low)} to {tidy(kind.high)}.")
+        if not kind.low <= self.low and self.high <= kind.high:
+            raise ValueError(f"The bounds of {kind.word or kind.name} lie between "
+                             f"{tidy(kind.low)} and {tidy(kind.high)}.")
         return self
 
     @property
