@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -31,12 +31,14 @@ SAMPLE = 20_000
 """So many rhythms with more steps are looked at."""
 MOST_SORTED = 300_000
 """Of more that fit, so many, evenly spaced, are sorted and shown of."""
-CHUNK = 1 << 16
-"""So many are turned round at once, which fit in the processor's cache."""
+NECKLACES_AT_ONCE = 1 << 16
+"""So many masks are turned round at once, which fit in the processor's cache."""
 CLOSE = 1e-5
 """Measures that lie no further apart are the same."""
 
 Block = NDArray[np.float32]
+Table = Callable[[NDArray[np.intp], NDArray[np.intp]], Block]
+"""Values for late halves (down), which are alike, and early ones (across), both by their places."""
 
 
 @dataclass(frozen=True)
@@ -73,9 +75,9 @@ def _compared(stock: Stock, wish: Wish) -> list[tuple[str, str, float]]:
 
 
 def _fits(values: NDArray[np.float32], how: str, now: float) -> NDArray[np.bool_]:
-    more = values > np.float32(now + CLOSE)
-    less = values < np.float32(now - CLOSE)
-    fit: NDArray[np.bool_] = less if how == "less" else more if how == "more" else ~(more | less)
+    low, high = np.float32(now - CLOSE), np.float32(now + CLOSE)
+    fit: NDArray[np.bool_] = values < low if how == "less" else values > high \
+        if how == "more" else (values >= low) & (values <= high)
     return fit
 
 
@@ -148,16 +150,19 @@ class _Exhaustive:
                     for name, how, now in _compared(self.stock, self.wish)]
         kept: list[NDArray[np.uint32]] = []
         for rows in self._alike():
-            counts = self.late.counts[rows][:, None] + self.early.counts[None, :]
-            fit = (counts >= self.low) & (counts <= self.high)
+            counts = self.early.counts + self.late.counts[rows[0]]
+            columns = np.flatnonzero((counts >= self.low) & (counts <= self.high))
+            fit = np.ones((len(rows), len(columns)), dtype=np.bool_)
             for table, how, now in compared:
-                fit &= _fits(table(rows, counts), how, now)
+                fit &= _fits(table(rows, columns), how, now)
             late, early = np.nonzero(fit)
             kept.append(self.late.masks[rows][late] << np.uint32(self.middle)
-                        | self.early.masks[early])
-        masks = np.sort(np.concatenate(kept)) if kept else np.zeros(0, dtype=np.uint32)
-        if self.wish.turns == "once":
-            masks = _once(masks, self.stock.ground.steps)
+                        | self.early.masks[columns][early])
+        there = np.zeros(1 << self.stock.ground.steps, dtype=np.bool_)
+        for found in kept:
+            there[found] = True
+        masks = _once(there, self.stock.ground.steps, self.low, self.high) \
+            if self.wish.turns == "once" else np.flatnonzero(there).astype(np.uint32)
         fitting = len(masks)
         if fitting > MOST_SORTED:
             masks = masks[np.linspace(0, fitting - 1, MOST_SORTED).astype(np.int64)]
@@ -169,15 +174,22 @@ class _Exhaustive:
                       len(self.early.masks) * len(self.late.masks))
 
     def _alike(self) -> Iterator[NDArray[np.intp]]:
-        """The late halves by the first and last hit that they have."""
+        """The late halves by the first and last hit that they have, and by how many."""
         late = self.late
-        key = np.where(late.counts > 0, late.lead * MOST_STEPS + late.end, -1)
+        ends = np.where(late.counts > 0, late.lead * MOST_STEPS + late.end, -1)
+        key = ends * (MOST_STEPS + 1) + late.counts
         order = np.argsort(key, kind="stable")
         edges = np.flatnonzero(np.diff(key[order])) + 1
         yield from (rows for rows in np.split(order, edges) if len(rows))
 
-    def _table(self, name: str) -> Callable[[NDArray[np.intp], NDArray[np.int64]], Block]:
-        """What a measure is of late halves with the same ends, together with each early one."""
+    def _counts(self, rows: NDArray[np.intp], columns: NDArray[np.intp]) -> NDArray[np.int64]:
+        """How many hits late halves that are alike have together with each of these early ones."""
+        counts: NDArray[np.int64] = self.early.counts[columns] + self.late.counts[rows[0]]
+        return counts
+
+    def _table(self, name: str) -> Table:
+        """What a measure is of late halves that are alike, together with each of some early
+        ones."""
         ground: Ground = self.stock.ground
         if name == "evenness":
             return self._evenness(chords(ground.steps))
@@ -185,62 +197,87 @@ class _Exhaustive:
             off = off_beat(ground.steps)
             early = self.early.bits[:, off[:self.middle]].sum(axis=1).astype(np.float32)
             late = self.late.bits[:, off[self.middle:]].sum(axis=1).astype(np.float32)
-            return lambda rows, counts: late[rows][:, None] + early[None, :]
+            return lambda rows, columns: late[rows][:, None] + early[columns][None, :]
         summed = self._pairs((lhl_pairs if name == "lhl" else wnbd_pairs)(ground))
         if name == "lhl":
             return summed
 
-        def shared(rows: NDArray[np.intp], counts: NDArray[np.int64]) -> Block:
-            share: Block = summed(rows, counts) * (1 / np.maximum(counts, 1)).astype(np.float32)
-            return share
+        def shared(rows: NDArray[np.intp], columns: NDArray[np.intp]) -> Block:
+            block = summed(rows, columns)
+            block /= np.maximum(self._counts(rows, columns), 1).astype(np.float32)[None, :]
+            return block
         return shared
 
-    def _pairs(self, pairs: NDArray[np.float64]) -> Callable[
-            [NDArray[np.intp], NDArray[np.int64]], Block]:
+    def _pairs(self, pairs: NDArray[np.float64]) -> Table:
         """Sums over hits and their next ones."""
         early, late = self.early, self.late
         inside_early, inside_late = early.inside(pairs), late.inside(pairs)
         alone = np.where(early.counts > 0, inside_early + pairs[early.end, early.lead], 0.0)
 
-        def block(rows: NDArray[np.intp], counts: NDArray[np.int64]) -> Block:
-            if late.counts[rows[0]] == 0:
-                return np.repeat(alone[None, :], len(rows), axis=0).astype(np.float32)
-            first, last = late.lead[rows[0]], late.end[rows[0]]
-            between = np.where(early.counts > 0, inside_early + pairs[early.end, first]
-                               + pairs[last, early.lead], pairs[last, first])
+        def block(rows: NDArray[np.intp], columns: NDArray[np.intp]) -> Block:
+            between = alone
+            if late.counts[rows[0]] > 0:
+                first, last = late.lead[rows[0]], late.end[rows[0]]
+                between = np.where(early.counts > 0, inside_early + pairs[early.end, first]
+                                   + pairs[last, early.lead], pairs[last, first])
             inside: Block = inside_late[rows].astype(np.float32)[:, None]
-            whole: Block = inside + between.astype(np.float32)[None, :]
+            whole: Block = inside + between[columns].astype(np.float32)[None, :]
             return whole
         return block
 
-    def _evenness(self, apart: NDArray[np.float64]) -> Callable[
-            [NDArray[np.intp], NDArray[np.int64]], Block]:
+    def _evenness(self, apart: NDArray[np.float64]) -> Table:
         early, late = self.early.bits.astype(np.float32), self.late.bits.astype(np.float32)
         middle, narrow = self.middle, apart.astype(np.float32)
         own_early = np.einsum("ij,ij->i", early @ narrow[:middle, :middle], early) / 2
         own_late = np.einsum("ij,ij->i", late @ narrow[middle:, middle:], late) / 2
-        best = most_even(np.arange(len(apart) + 1)).astype(np.float32)
-        reached = late @ narrow[middle:, :middle]
+        # The pairs within the late half, within the early one and between them, as one product.
+        down = np.column_stack([late @ narrow[middle:, :middle], own_late, np.ones_like(own_late)])
+        across = np.vstack([early.T, np.ones_like(own_early), own_early])
 
-        def block(rows: NDArray[np.intp], counts: NDArray[np.int64]) -> Block:
-            sums = reached[rows] @ early.T + own_late[rows][:, None] + own_early[None, :]
-            share: Block = np.where(counts > 1, sums / np.maximum(best[counts], CLOSE), 1.0)
-            return share
+        def block(rows: NDArray[np.intp], columns: NDArray[np.intp]) -> Block:
+            counts = self._counts(rows, columns)
+            best = np.where(counts > 1, most_even(counts), 1).astype(np.float32)
+            even: Block = (down[rows] @ (across[:, columns] / best)).astype(np.float32, copy=False)
+            even[:, counts < 2] = 1
+            return even
         return block
 
 
-def _once(masks: NDArray[np.uint32], steps: int) -> NDArray[np.uint32]:
-    """Of rhythms that are one another turned round, the first; `masks` rise."""
+def _once(there: Hits, steps: int, low: int, high: int) -> NDArray[np.uint32]:
+    """Of rhythms that are one another turned round, the one with the lowest mask; `there` says of
+    each mask whether it is one of them, all of which have `low` to `high` hits."""
+    turned = necklaces(steps)
+    counts = np.bitwise_count(turned)
+    turned = turned[(counts >= low) & (counts <= high)]
+    nothing = np.uint32(0xFFFF_FFFF)
+    first = np.full(len(turned), nothing)
+    for _ in range(steps):
+        first = np.minimum(first, np.where(there[turned], turned, nothing))
+        turned = _turned(turned, steps)
+    return np.sort(first[first != nothing])
+
+
+def _turned(masks: NDArray[np.uint32], steps: int) -> NDArray[np.uint32]:
+    """Masks turned on by a step."""
     everything = np.uint32((1 << steps) - 1)
-    first = np.full(1 << steps, everything, dtype=np.uint32)
-    for chunk in reversed(np.array_split(masks, -(-len(masks) // CHUNK) or 1)):
-        least, turned = chunk.copy(), chunk
+    on: NDArray[np.uint32] = (masks << np.uint32(1) | masks >> np.uint32(steps - 1)) & everything
+    return on
+
+
+@lru_cache(maxsize=4)
+def necklaces(steps: int) -> NDArray[np.uint32]:
+    """The rhythms of so many steps that are no turn of another: of each round of turns the lowest
+    mask."""
+    found: list[NDArray[np.uint32]] = []
+    for begin in range(0, 1 << steps, NECKLACES_AT_ONCE):
+        masks = np.arange(begin, min(1 << steps, begin + NECKLACES_AT_ONCE), dtype=np.uint32)
+        turned = masks
         for _ in range(steps - 1):
-            turned = (turned << np.uint32(1) | turned >> np.uint32(steps - 1)) & everything
-            np.minimum(least, turned, out=least)
-        first[least[::-1]] = chunk[::-1]  # the lowest is written last
-    found = np.unique(first[first != everything])
-    return found if not len(masks) or masks[-1] != everything else np.append(found, everything)
+            turned = _turned(turned, steps)
+            lowest = masks <= turned
+            masks, turned = masks[lowest], turned[lowest]
+        found.append(masks)
+    return np.concatenate(found)
 
 
 def _sampled(stock: Stock, wish: Wish, low: int, high: int) -> Sought:

@@ -1,0 +1,51 @@
+/** What of a drawn pattern is struck, when, and what controllers are set to. */
+import { beforeEach, expect, test, vi } from 'vitest'
+import type { View } from '@/api/client'
+import { drumsIn, Standing, strikeView, type Heard } from './strikeView'
+
+const struck: { lane: string; beat: number; time: number; seconds: number }[] = []
+const turned: { lane: string; value: number; beat: number; time: number }[] = []
+vi.mock('./output', () => ({ strike: (note: (typeof struck)[number]) => struck.push(note), turn: (change: (typeof turned)[number]) => turned.push(change) }))
+vi.mock('./levels', () => ({ levelOf: () => 100 }))
+
+const lane = (id: string, drawn: object, more: object = {}) => ({
+  id, kind: 'drum', channel: 10, note: 36, number: null, audible: true, sound: { by: 'dry', set: {} }, drawn: { notes: [], changes: [], line: [], ...drawn }, ...more,
+})
+const view = {
+  lanes: [
+    lane('pump', { notes: [[0, 0.5, 36, 100], [1, 0.5, 36, 90], [2, 0.5, 38, 80]] }),
+    lane('glow', { changes: [[0, 10], [1, 10], [1.5, 90], [3, 20]], line: [[0, 10], [1.5, 10], [1.5, 90], [4, 90]] }, { kind: 'control', number: 74, channel: 3 }),
+  ],
+} as unknown as View
+/** At half speed, from beat 8 and second 100 on. */
+const heard: Heard = { owner: 1, beatOf: (own) => 8 + 2 * own, timeOf: (beat) => 100 + (beat - 8) / 2, scale: 2, seconds: 1 }
+beforeEach(() => {
+  struck.length = turned.length = 0
+})
+
+test('notes of a stretch are struck once, in time, as long as they last', () => {
+  strikeView(view, 0, 1, heard)
+  strikeView(view, 1, 2 + 1e-12, heard)
+  expect(struck.map(({ beat, time, seconds }) => [beat, time, seconds])).toEqual([[8, 100, 0.5], [10, 101, 0.5]])
+  strikeView(view, 2 - 1e-12, 4, heard) // a hair before belongs to the stretch that begins there
+  expect(struck).toHaveLength(3)
+})
+
+test('what is silent is not struck', () => {
+  strikeView(view, 0, 4, heard, (id, own) => id === 'pump' && own >= 1)
+  expect(struck.map(({ beat }) => beat)).toEqual([8])
+})
+
+test('a controller is set where it changes, and never to what it stands at', () => {
+  const standing = new Standing()
+  standing.begin(view, 0.5, heard)
+  standing.turnIn(view, 0.5, 4, heard)
+  expect(turned.map(({ value, beat }) => [value, beat])).toEqual([[10, 9], [90, 11], [20, 14]])
+  standing.clear()
+  standing.begin(view, 2, heard)
+  expect(turned.at(-1)).toMatchObject({ lane: 'glow', value: 90, beat: 12 })
+})
+
+test('all drums that a view reaches are known beforehand', () => {
+  expect(drumsIn(view).map(({ pitch }) => pitch)).toEqual([36, 36, 36, 38])
+})
