@@ -10,6 +10,7 @@ from typing import Any
 import pytest
 from hypothesis import assume, given, settings
 from lattice.base.errors import RecipeError
+from lattice.base.frame import Swing
 from lattice.base.values import to_json
 from lattice.cli import main
 from lattice.clip.document import Clip, ClipLane, ClipNote
@@ -18,6 +19,7 @@ from lattice.midi.read import read_midi, song_clip
 from lattice.midi.write import to_midi
 from lattice.play import play
 from lattice.recipe import Recipe, read, with_lane
+from lattice.strands.kinds import NUDGE
 from lattice.telling.lanes import clip_lanes, cut
 from lattice.telling.shorter import proposals
 
@@ -221,3 +223,26 @@ def test_the_command_line_imports_says_and_changes(tmp_path: Path,
         words = [str(tmp_path / word) if "." in word else word for word in words]
         assert main(words) == 2
         assert capsys.readouterr().err.count("\n") == 1
+
+
+@pytest.mark.parametrize(("percent", "grid", "steps"), [
+    (60, "1/16", 16), (66.6, "1/16", 12), (58, "1/8", 16), (62, "1/8", 32)])
+def test_nudges_that_are_a_swing_are_told_as_that(percent: float, grid: str, steps: int) -> None:
+    swinging = recipe({"steps": steps, "rule": hand(*range(steps)), "gate": 90,
+                       "swing": {"grid": grid, "percent": percent}})
+    notes = play(swinging, 0, steps / 4)
+    nudged = recipe({"steps": steps, "rule": hand(*range(steps)), "strands": {
+        "nudge": {"values": [round(400 * (note.start - i / 4), 9)
+                             for i, note in enumerate(notes)]},
+        "gate": {"values": [round(400 * note.length, 9) for note in notes]}}})
+    assert sounds(nudged) == sounds(swinging)
+    found = shortest(nudged)
+    assert isinstance(found.swing, Swing) and abs(found.swing.percent - percent) < 1e-3
+    assert (str(found.swing.grid), found.gate) == (grid, 90)
+    assert sounds(with_lane(nudged, found)) == sounds(nudged)
+    # In a pattern that swings so, the lane that stayed straight follows it again.
+    straight = nudged.model_copy(update={"swing": swinging.lanes[0].swing, "lanes": (
+        nudged.lanes[0].model_copy(update={"swing": "straight"}),)})
+    assert shortest(straight).swing == "follow"
+    late = recipe({"rule": euclid(16), "strands": {"nudge": {"values": [0, -20]}}})
+    assert shortest(late).swing == "follow" and shortest(late).strand(NUDGE).values == (0, -20)

@@ -18,6 +18,7 @@ from lattice.sentence import sentence
 from lattice.strands.kinds import DEGREE, GATE, KINDS, NUDGE, ROLL, StrandKind, Together, Value
 from lattice.telling.forms import Cells, Form, followed
 from lattice.telling.pitches import readings, walks
+from lattice.telling.swings import swings
 from lattice.telling.target import Target
 from lattice.telling.values import Place, ways
 
@@ -96,7 +97,8 @@ def _key(lane: Lane) -> str:
 def _manner(lane: Lane) -> Any:
     """How a lane is told, whatever its numbers are; of one manner, one proposal is enough."""
     return (lane.rule.kind, lane.follows, lane.keep is None, lane.step, lane.accent is None,
-            lane.contour is None, lane.reads, lane.key is None, lane.arpeggio is None)
+            lane.contour is None, lane.reads, lane.key is None, lane.arpeggio is None,
+            str(lane.swing))
 
 
 def _candidates(target: Target) -> Iterator[Lane]:
@@ -106,6 +108,7 @@ def _candidates(target: Target) -> Iterator[Lane]:
     ways_to_read = [({}, {}), *((reading.fields, {DEGREE: reading.degrees})
                                 for reading in readings(target))]
     ways_to_walk = list(islice(walks(target), 4))
+    ways_to_swing = [({}, {}), *swings(target)]
     for form in islice(_forms(target), MOST_FORMS):
         try:
             shaped = edited(target.lane, form.fields)
@@ -114,8 +117,10 @@ def _candidates(target: Target) -> Iterator[Lane]:
         places = _places(target, shaped, form)
         if places is None:
             continue
-        for fields, values in ways_to_read:
-            yield from _filled(target, form, places, fields, target.values | values)
+        for swing, timed in ways_to_swing[: 1 if form.wider > 1 else None]:
+            for fields, values in ways_to_read:
+                yield from _filled(target, form, places, {**fields, **swing},
+                                   {**target.values, **values, **timed})
         for fields in ways_to_walk:
             values = {kind: each for kind, each in target.values.items() if kind is not DEGREE}
             yield from _filled(target, form, places, fields, values)
