@@ -265,11 +265,10 @@ def test_a_word_breathes_in_two_presses_and_is_drawn(studio: Studio) -> None:
     expect(studio.word("paths.0.to")).to_have_text("37")
     curve = page.get_by_role("button", name="Path of the velocity, bar by bar")
     curve.press("Enter")
-    first = page.get_by_role("slider", name="Bar 1")
-    expect(first).to_be_focused()
-    colours = [lane.evaluate("each => getComputedStyle(each).getPropertyValue('--lane')")
-               for lane in (curve, first)]
-    assert colours[0] == colours[1] != "", "in the colour of the lane"
+    expect(page.get_by_role("slider", name="Bar 1")).to_be_focused()
+    colours = {each.evaluate("each => getComputedStyle(each).getPropertyValue('--lane')")
+               for each in (curve, page.get_by_role("slider", name="Bar 1"))}
+    assert len(colours) == 1 and "" not in colours, "in the colour of the lane"
     page.keyboard.press("PageUp")
     page.keyboard.press("ArrowRight")
     expect(page.get_by_role("slider", name="Bar 2")).to_be_focused()
@@ -298,3 +297,7 @@ def test_a_word_breathes_in_two_presses_and_is_drawn(studio: Studio) -> None:
     expect(studio.word("paths.0.shape")).to_have_count(0)
     page.keyboard.press("Control+z")
     expect(studio.word("paths.0.shape")).to_have_text("moves as drawn")
+    studio.word("gate").press("4")
+    page.locator(".typing").fill("40")
+    page.get_by_role("button", name="line", exact=True).click()
+    expect(studio.word("paths.1.from")).to_have_text("40 %")

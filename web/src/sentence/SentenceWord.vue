@@ -184,9 +184,8 @@ function endTyping(keep: boolean): void {
 }
 /** While it is typed into, a word that may follow a path offers the shapes. */
 function follow(shape: Shape | null): void {
-  typing.value = false
+  endTyping(true) // what was typed is where the path begins
   emit('path', shape, null, true)
-  void nextTick(() => word.value?.focus())
 }
 function leftTyping(event: FocusEvent): void {
   if (!(event.relatedTarget instanceof Element && event.relatedTarget.closest('.shapes'))) endTyping(true)
