@@ -82,6 +82,14 @@ class Recipe(Harmonised):
                 return lane
         raise RecipeError(f'There is no lane "{lane_id}" in this pattern.')
 
+    def leaders(self, lane: Lane) -> list[Lane]:
+        """The lanes that a lane follows, the one that it looks at first."""
+        found: list[Lane] = []
+        while lane.follows is not None:
+            lane = self.lane(lane.follows)
+            found.append(lane)
+        return found
+
     def playing_order(self) -> list[Lane]:
         """The lanes, each after the one it follows; RecipeError naming those in a circle."""
         by_id = {lane.id: lane for lane in self.lanes}

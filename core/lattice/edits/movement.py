@@ -12,13 +12,12 @@ from lattice.base.words import Shape
 from lattice.edits.base import Edit, and_more, in_all, who
 from lattice.features.movement import WordPath
 from lattice.recipe import MAX_LANES, Recipe, changed, edited, with_lane
-from lattice.sentence import path_for, reshaped, words_that_move
+from lattice.sentence import moving_in, path_for, path_of, reshaped, words_that_move
 
 
 def with_path(recipe: Recipe, lane_id: str | None, word: str, path: WordPath | None) -> Recipe:
     """The recipe with a path for a word, in place of the one that it follows; None: with none."""
-    moving = recipe if lane_id is None else recipe.lane(lane_id)
-    paths = list(moving.paths)
+    paths = list(moving_in(recipe, lane_id).paths)
     place = next((i for i, each in enumerate(paths) if each.word == word), len(paths))
     paths[place : place + 1] = [path] if path else []
     fields = {"paths": documents(paths)}
@@ -30,7 +29,7 @@ def with_path(recipe: Recipe, lane_id: str | None, word: str, path: WordPath | N
 def without_lost_paths(recipe: Recipe, before: Recipe, lane_id: str | None) -> Recipe:
     """The recipe without paths of words that a lane (or the pattern) said before, and does not say
     any more."""
-    moving = recipe if lane_id is None else recipe.lane(lane_id)
+    moving = moving_in(recipe, lane_id)
     if moving.paths:
         lost = words_that_move(before, lane_id).keys() - words_that_move(recipe, lane_id).keys()
         for path in moving.paths:
@@ -55,18 +54,15 @@ class FollowPath(Edit):
         slot = words_that_move(recipe, self.lane).get(self.word)
         if slot is None:
             raise RecipeError("That word cannot follow a path, or is no longer in the sentence.")
-        moving = recipe if self.lane is None else recipe.lane(self.lane)
-        path = next((each for each in moving.paths if each.word == self.word), None)
+        path = None
         if self.shape is not None:
-            path = reshaped(path or path_for(slot), self.shape, slot)
+            known = path_of(moving_in(recipe, self.lane), self.word)
+            path = reshaped(known or path_for(slot), self.shape, slot)
             if self.points is not None:
                 for point in self.points:
                     slot.accept(point)
                 path = path.model_copy(update={"points": tuple(self.points)})
-            recipe = with_path(recipe, self.lane, self.word, path)
-        elif path is not None:
-            recipe = with_path(recipe, self.lane, self.word, None)
-        return in_all(self, recipe)
+        return in_all(self, with_path(recipe, self.lane, self.word, path))
 
     def describe(self, recipe: Recipe) -> str:
         slot = words_that_move(recipe, self.lane).get(self.word)

@@ -16,7 +16,7 @@ from lattice.edits.movement import with_path, without_lost_paths
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, changed, edited, refusing, with_lane
 from lattice.rules import RULES, FollowingRule
-from lattice.sentence import CLAUSES, PATTERN_CLAUSES, with_word, word
+from lattice.sentence import CLAUSES, PATTERN_CLAUSES, path_of, with_word, word
 
 
 class SetSlot(Edit):
@@ -37,20 +37,16 @@ class SetSlot(Edit):
         value = slot.accept(self.value)
         lane = recipe.lane(self.lane) if self.lane is not None else None
         turned = recipe
-        if slot.path and slot.path.clause:
-            turned = self._shifted(recipe, slot)
+        path = path_of(lane or recipe, self.slot)
+        if path and slot.path and slot.path.clause:  # it is turned together with its path
+            by = self.value - slot.value
+            turned = with_path(recipe, self.lane, self.slot, path.shifted(by, slot))
         elif lane is not None and self.slot == "rule.kind":
             if value != lane.rule.kind:
                 turned = with_lane(recipe, _with_rule(lane, recipe, value))
         else:
             turned = with_word(recipe, lane, source, self.slot, value)
         return in_all(self, without_lost_paths(turned, recipe, self.lane))
-
-    def _shifted(self, recipe: Recipe, slot: Slot) -> Recipe:
-        """A word that follows a path is turned together with it."""
-        moving = recipe if self.lane is None else recipe.lane(self.lane)
-        path = next(each for each in moving.paths if each.word == self.slot)
-        return with_path(recipe, self.lane, self.slot, path.shifted(self.value - slot.value, slot))
 
     def describe(self, recipe: Recipe) -> str:
         slot, _ = self._word(recipe)

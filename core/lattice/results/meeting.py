@@ -9,7 +9,7 @@ from math import gcd, lcm
 
 from lattice.base.group import Rounds
 from lattice.play import Performance, Voice
-from lattice.recipe import Lane, Recipe
+from lattice.recipe import Recipe
 from lattice.time.cells import Run
 
 MOST_FRAMES = 9_999
@@ -63,13 +63,15 @@ def _moving_period(performance: Performance, lane_id: str) -> int | None:
     moving = performance.by_bar
     if moving is None or lane_id not in moving.moved:
         return _lane_period(performance, lane_id)
-    bars = moving.round(_leading(performance.recipe.lane(lane_id), performance.recipe))
+    recipe = performance.recipe
+    leaders = recipe.leaders(recipe.lane(lane_id))
+    bars = moving.round(frozenset({lane_id, *(leader.id for leader in leaders)}))
     if bars is None:
         return None
     times = performance.times
     period, seen = bars * times.bar, list[Voice]()
     for bar in range(min(bars, MOST_BARS_LOOKED_AT)):
-        playing = performance.at(float(bar * performance.recipe.bar_beats))
+        playing = performance.at(float(bar * recipe.bar_beats))
         voice = playing.voice(lane_id)
         if any(voice is each for each in seen):
             continue
@@ -79,15 +81,6 @@ def _moving_period(performance: Performance, lane_id: str) -> int | None:
             return None
         period = lcm(period, Fraction(own * times.grain, playing.times.grain).numerator)
     return period
-
-
-def _leading(lane: Lane, recipe: Recipe) -> frozenset[str]:
-    """The lane and all that it follows."""
-    found = {lane.id}
-    while lane.follows:
-        lane = recipe.lane(lane.follows)
-        found.add(lane.id)
-    return frozenset(found)
 
 
 def _lane_period(performance: Performance, lane_id: str) -> int | None:

@@ -2,7 +2,7 @@
 
 from lattice.sentence.by_bar import BarByBar, by_bar, words_that_move
 from lattice.sentence.kinds import CLAUSES, PATTERN_CLAUSES
-from lattice.sentence.movement import Moving, path_for, reshaped
+from lattice.sentence.movement import Moving, moving_in, path_for, path_of, reshaped
 from lattice.sentence.said import Said
 from lattice.sentence.told import (
     Sentence,
@@ -15,5 +15,5 @@ from lattice.sentence.told import (
 from lattice.sentence.worded import with_word
 
 __all__ = ["CLAUSES", "PATTERN_CLAUSES", "BarByBar", "Moving", "Said", "Sentence", "by_bar",
-           "path_for", "pattern_sentence", "reshaped", "sentence", "summary", "tempo_word",
-           "with_word", "word", "words_that_move"]
+           "moving_in", "path_for", "path_of", "pattern_sentence", "reshaped", "sentence",
+           "summary", "tempo_word", "with_word", "word", "words_that_move"]

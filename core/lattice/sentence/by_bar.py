@@ -13,7 +13,7 @@ from lattice.base.words import Slot
 from lattice.features.movement import WordPath, on_word
 from lattice.recipe import Lane, Recipe
 from lattice.sentence.kinds import CLAUSES, PATTERN_CLAUSES
-from lattice.sentence.movement import Movement, Moving, draws_of, numbers_in
+from lattice.sentence.movement import Movement, Moving, draws_of, moving_in, numbers_in
 from lattice.sentence.told import other_names
 from lattice.sentence.worded import with_word
 
@@ -28,7 +28,7 @@ def _movement(moving: Moving) -> Movement:
 
 def words_that_move(recipe: Recipe, lane_id: str | None) -> Mapping[str, Slot]:
     """The words of a lane (or of the pattern) that may follow a path, with their own values."""
-    moving: Moving = recipe if lane_id is None else recipe.lane(lane_id)
+    moving = moving_in(recipe, lane_id)
     return _movement(moving).words(moving, other_names(recipe, lane_id))
 
 
@@ -96,10 +96,10 @@ class BarByBar:
 
 
 def _followed(recipe: Recipe, lane_id: str | None) -> Iterator[_Followed]:
-    lane = None if lane_id is None else recipe.lane(lane_id)
-    moving: Moving = lane or recipe
+    moving = moving_in(recipe, lane_id)
     if not moving.paths:
         return
+    lane = moving if isinstance(moving, Lane) else None
     names, draws = other_names(recipe, lane_id), draws_of(lane, recipe)
     words = {slot.slot: (source, slot) for source in _movement(moving).others if source.moves
              for slot in numbers_in(source, moving, names)}

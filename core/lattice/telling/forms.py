@@ -184,10 +184,7 @@ def followed(target: Target) -> Iterator[Form]:
 
 def _leaders(recipe: Recipe, lane_id: str) -> list[str]:
     """The lanes that a lane may follow: those that do not follow it."""
-    def follows(lane_name: str | None) -> bool:
-        while lane_name is not None and lane_name != lane_id:
-            lane_name = recipe.lane(lane_name).follows
-        return lane_name is not None
-    return [lane.id for lane in recipe.lanes if not follows(lane.id)]
+    return [lane.id for lane in recipe.lanes
+            if lane_id not in {each.id for each in (lane, *recipe.leaders(lane))}]
 
 

@@ -204,14 +204,7 @@ def _chosen(recipe: Recipe, wanted: str | None) -> Chosen | None:
 
 def _leaders(lanes: list[Lane], recipe: Recipe) -> tuple[Hashable, ...]:
     """What the lanes see of all that they follow, directly or not."""
-    found: list[Hashable] = []
-    waiting = [lane.follows for lane in lanes if lane.follows]
-    while waiting:
-        leader = recipe.lane(waiting.pop())
-        found.append((leader.grid, leader.paths))
-        if leader.follows:
-            waiting.append(leader.follows)
-    return tuple(found)
+    return tuple((leader.grid, leader.paths) for lane in lanes for leader in recipe.leaders(lane))
 
 
 def _write(performance: Performance, lanes: list[Lane], start: float, end: float) -> _Written:

@@ -230,11 +230,10 @@ function wheel(event: WheelEvent): void {
 </script>
 
 <template>
-  <span v-if="typing" class="typed" @focusout="leftTyping" @keydown.esc.stop.prevent="endTyping(false)">
+  <span v-if="typing" class="typed" @focusout="leftTyping" @keydown.esc.prevent="endTyping(false)" @keydown.stop>
   <input
     ref="input" v-model="typed" class="typing" :aria-label="slotted.label"
     :size="Math.max(3, typed.length)" @keydown.enter.prevent="endTyping(true)"
-    @keydown.stop="(event) => event.key === 'Escape' && (event.preventDefault(), endTyping(false))"
   />
   <span v-if="slotted.path" ref="shapes" class="shapes" role="group" :aria-label="`Let the ${slotted.label} move`">
     <span class="lead">let it move over bars:</span>

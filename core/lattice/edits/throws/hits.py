@@ -15,7 +15,7 @@ from lattice.cuttings.wish import Stray, Wish
 from lattice.edits.plant import Plant
 from lattice.edits.throws.base import HAND, Between, Hand
 from lattice.play import Performance
-from lattice.recipe import Lane, Recipe, edited, with_lane
+from lattice.recipe import Lane, Recipe, with_lane
 
 RELATIVES = 40
 """Out of so many relatives one is drawn."""
@@ -47,10 +47,13 @@ class ThrowHits(Between):
     def apply(self, recipe: Recipe) -> Recipe:
         wish = Wish(count=RELATIVES, stray=self.stray, low=self.low, high=self.high,
                     throw=self.throw)
-        for lane in self.lanes_of(recipe):
-            if self.hand == "goes":
-                recipe = with_lane(recipe, edited(lane, {"pins": {}}))
-            stock = Stock.of(Performance(recipe), lane.id, wish)
+        lanes = self.lanes_of(recipe)
+        if self.hand == "goes":
+            for lane in lanes:
+                recipe = with_lane(recipe, lane.model_copy(update={"pins": {}}))
+        performance = Performance(recipe)
+        for lane in lanes:
+            stock = Stock.of(performance, lane.id, wish)
             others = [row for row in grown(stock, wish).hits if not np.array_equal(row, stock.now)]
             if others:
                 hits = others[int(self.draws(lane.id)("hits", 0) * len(others))]
