@@ -42,6 +42,17 @@ def test_what_moves_is_drawn_kept_and_taken_back(fern: Musician) -> None:
     assert hits(undone, 0, 3) == [4, 16, 2]
 
 
+def test_the_trim_of_an_own_sound_moves(fern: Musician) -> None:
+    pattern = fern.drums({"rule.pulses": 4})
+    file = "ab" * 32
+    state = fern.edit(pattern, {"do": "own_sound", "lane": "pump", "file": file, "name": "Bucket"},
+                      {"do": "path", "lane": "pump", "word": "own_sound.start", "shape": "drawn",
+                       "points": [0, 40]}, end=12)
+    moved = state["view"]["lanes"][0]["drawn"]["sounds"]
+    assert [(at, sound["own"]["start"], sound["own"]["file"]) for at, sound in moved] == [
+        (0, 0, file), (4, 40, file), (8, 0, file)]
+
+
 def test_what_is_tried_out_is_kept_as_it_is_heard(fern: Musician) -> None:
     pattern = fern.drums({"rule.pulses": 4})
     revision = fern.state(pattern)["revision"]

@@ -136,6 +136,29 @@ def test_the_pattern_moves_too_and_what_cannot_is_refused() -> None:
         recipe({"paths": [{"word": "gate", "from": 1, "to": 2}] * 2})
 
 
+def test_words_of_a_sound_move_and_change_no_note() -> None:
+    own = {"file": "ab" * 32, "name": "Bucket", "start": 10, "end": 60}
+    found = recipe(
+        {"kind": "pitched", "sound": {"by": "bass"}, "paths": [
+            {"word": "sound.bright", "shape": "line", "from": 20, "to": 80, "bars": 3}]},
+        {"own_sound": own, "paths": [
+            {"word": "own_sound.start", "shape": "drawn", "points": [10, 80, 10], "from": 0,
+             "to": 1},
+            {"word": "own_sound.end", "shape": "drawn", "points": [60, 60, 5], "from": 0,
+             "to": 1}]})
+    drawn = pictures(Performance(found), list(found.lanes), 0, 16)
+    assert [(at, sound.set["bright"]) for at, sound in drawn["lane-0"].sounds] == [
+        (0, 20), (4, 50), (8, 80), (12, 20)]
+    trims = [(at, sound.own.start, sound.own.end) for at, sound in drawn["lane-1"].sounds
+             if sound.own]
+    assert trims == [(0, 10, 60), (4, 59, 60), (8, 10, 11), (12, 10, 60)], "something is left"
+    still = read({"lanes": [{name: value for name, value in lane.items() if name != "paths"}
+                            for lane in found.model_dump(mode="json", by_alias=True)["lanes"]]})
+    assert facts(play(found, 0, 16)) == facts(play(still, 0, 16))
+    assert not any(each.sounds for each in
+                   pictures(Performance(still), list(still.lanes), 0, 16).values())
+
+
 def test_what_moves_comes_round_and_is_told() -> None:
     found = moving("drawn", points=[4, 16, 3])
     follower = {"id": "f", "name": "F", "note": 60, "rule": {"kind": "gaps", "of": "lane-0"}}

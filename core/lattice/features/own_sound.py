@@ -16,6 +16,8 @@ from lattice.features.sound import SoundFields
 Semitones = Annotated[float, Field(ge=-24, le=24)]
 FadeIn = Annotated[float, Field(ge=0, le=2000)]
 FadeOut = Annotated[float, Field(ge=0, le=5000)]
+LEAST_HEARD = 1
+"""Words leave so many percent of a sound between its ends."""
 
 
 class OwnSound(Document):
@@ -69,9 +71,12 @@ def _parts(lane: OwnSoundFields, names: Names) -> list[Part]:
     own = lane.recording
     if own is None:
         return []
+    low, high = limits(Percent)
     return [f"Heard as “{own.name}” from ",
-            percent("own_sound.start", "where the sound begins", own.start, *limits(Percent)),
-            " to ", percent("own_sound.end", "where the sound ends", own.end, *limits(Percent)),
+            percent("own_sound.start", "where the sound begins", own.start, low,
+                    max(own.start, own.end - LEAST_HEARD)),
+            " to ", percent("own_sound.end", "where the sound ends", own.end,
+                            min(own.end, own.start + LEAST_HEARD), high),
             ", tuned by ",
             number("own_sound.tune", "tuning in semitones", own.tune, *limits(Semitones),
                    step=0.01, text=f"{own.tune:+g}"),
@@ -95,7 +100,7 @@ def _choke_written(lane: OwnSoundFields, slot: str, value: Any) -> Fields:
 
 OWN_SOUND = ClauseKind[OwnSoundFields](
     "own_sound", "own sound", lambda lane: lane.recording is not None, _parts,
-    cleared=("own_sound",), moves=False)
+    cleared=("own_sound",))
 CHOKE = ClauseKind[OwnSoundFields](
     "choke", "cut short", lambda lane: lane.choke is not None and lane.kind == "drum",
     _choke_parts, starts={"choke": {}}, cleared=("choke",),

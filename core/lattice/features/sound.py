@@ -101,9 +101,8 @@ def _written(lane: SoundFields, slot: str, value: Any) -> Fields:
 
 
 VOICE = ClauseKind[SoundFields]("voice", "voice", lambda lane: lane.pitched, _parts,
-                                writes=_written, moves=False)
+                                writes=_written)
 KIT = ClauseKind[SoundFields](
     "kit", "kit", lambda lane: lane.heard_by.by != FIRST_KIT.by, _parts,
     starts={"sound": {"by": "tin"}}, cleared=("sound",),
-    about="another kit to listen with", group="how it is heard", writes=_written,
-    moves=False)
+    about="another kit to listen with", group="how it is heard", writes=_written)

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from lattice.control.line import corners
+from lattice.features.own_sound import OwnSound
 from lattice.pitch.names import chord_name
 from lattice.play import ControlVoice, Note, Performance, Voice
 from lattice.play.events import TOGETHER
@@ -49,6 +50,22 @@ def shown_chords(performance: Performance, start: float, end: float) -> list[Sho
     return found
 
 
+@dataclass(frozen=True, slots=True)
+class ShownSound:
+    """What a lane is heard by, and where its controls stand, in percent; own: the recording that it
+    has instead; choked_by: the lane that cuts it short."""
+
+    by: str
+    set: dict[str, float]
+    own: OwnSound | None
+    choked_by: str | None
+
+
+def shown_sound(lane: Lane) -> ShownSound:
+    """What a lane is heard by as it stands."""
+    return ShownSound(lane.heard_by.by, lane.sound_controls, lane.recording, lane.choked_by)
+
+
 Stroke = tuple[float, float, int, int]
 """[start, length, velocity, pitch]"""
 
@@ -63,6 +80,7 @@ class Picture:
     one stroke whose pitch is the value. notes: [start,
     length, pitch, velocity], merged and cut. line: the [time, value] corners of the line of a
     controller; changes: each [time, value] that it is set to. pins: the steps that a hand has set.
+    sounds: where words of its sound move, what it is heard by from each time on.
     period: cells in one cycle. summary: the lane in a few words.
     """
 
@@ -75,6 +93,7 @@ class Picture:
     line: list[tuple[float, float]]
     changes: list[tuple[float, int]]
     pins: list[int]
+    sounds: list[tuple[float, ShownSound]]
     period: int
     summary: str
 
@@ -93,6 +112,8 @@ def pictures(performance: Performance, lanes: list[Lane], start: float, end: flo
                 picture = drawn[lane.id] = _cells(voice, words, begin, stop)
             else:
                 _continued(picture, _cells(voice, picture.summary, begin, stop), begin)
+            if lane.paths or performance.recipe.paths:
+                _heard_by(picture, voice.lane, begin)
             if isinstance(voice, ControlVoice):
                 _controlled(voice, picture, begin, stop)
             for sounding in voice.soundings(begin, stop):
@@ -120,6 +141,13 @@ def _continued(picture: Picture, more: Picture, at: float) -> None:
     picture.cells += more.cells[first:]
     picture.steps += more.steps[first:]
     picture.cycles += [cycle for cycle in more.cycles if cycle >= at - TOGETHER]
+
+
+def _heard_by(picture: Picture, lane: Lane, at: float) -> None:
+    """Note what a lane is heard by from `at` on, where that is another sound than before."""
+    sound = shown_sound(lane)
+    if not picture.sounds or picture.sounds[-1][1] != sound:
+        picture.sounds.append((at, sound))
 
 
 def _each(picture: Picture) -> list[float]:
@@ -161,4 +189,4 @@ def _cells(voice: Voice, words: str, start: float, end: float) -> Picture:
         cycles += [at / grain for at, cell in zip(starts, range(first, after), strict=True)
                    if (cell % period == 0 if time.order else cell == run.begin)]
     return Picture(places, steps, lengths or longest / grain, cycles, [], [], [], [],
-                   sorted(voice.lane.pins), time.period, words)
+                   sorted(voice.lane.pins), [], time.period, words)

@@ -6,8 +6,9 @@ from lattice.base.percussion import note_name
 from lattice.base.values import LaneKind
 from lattice.clip.document import Clip, ClipLane, ClipMark
 from lattice.features.sound import FIRST_KIT, FIRST_VOICE, instrument
+from lattice.results.view import ShownSound
 
-from studio.worked_out.look import ShownScale, ShownSound, scale_of
+from studio.worked_out.look import ShownScale, scale_of
 
 
 @dataclass(slots=True)

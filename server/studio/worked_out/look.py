@@ -16,14 +16,20 @@ from lattice.base.percussion import note_name
 from lattice.base.values import LaneKind, to_json
 from lattice.base.words import Slot
 from lattice.control.words import controller_name
-from lattice.features.own_sound import OwnSound
 from lattice.pitch.key import Key
 from lattice.pitch.names import degree_name, spelling
 from lattice.pitch.offered import Offered, offered
 from lattice.play import Performance, groups
 from lattice.recipe import Lane, Recipe
 from lattice.results.meeting import lane_frames, meeting
-from lattice.results.view import Picture, ShownChord, pictures, shown_chords
+from lattice.results.view import (
+    Picture,
+    ShownChord,
+    ShownSound,
+    pictures,
+    shown_chords,
+    shown_sound,
+)
 from lattice.sentence import Sentence, pattern_sentence, sentence, tempo_word
 from lattice.strands.shown import ShownStrand, shown_strands
 
@@ -55,17 +61,6 @@ class ShownProgression:
 
     words: list[str]
     beats: list[str]
-
-
-@dataclass(slots=True)
-class ShownSound:
-    """What a lane is heard by, and where its controls stand, in percent; own: the recording that it
-    has instead; choked_by: the lane that cuts it short."""
-
-    by: str
-    set: dict[str, float]
-    own: OwnSound | None
-    choked_by: str | None
 
 
 @dataclass(slots=True)
@@ -176,11 +171,10 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> View:
 
 def _shown(lane: Lane, recipe: Recipe, audible: bool, body: Any) -> ShownLane:
     control = lane.control if lane.kind == "control" else None
-    sound = lane.heard_by
     return ShownLane(
         lane.id, lane.name, lane.kind, lane.note, note_name(lane.note), lane.channel,
         scale_of(lane.key or recipe.key) if lane.pitched else None,
-        ShownSound(sound.by, lane.sound_controls, lane.recording, lane.choked_by),
+        shown_sound(lane),
         lane.walks is not None, control and controller_name(control.number),
         control and control.number, control and control.bounds, control and control.move,
         lane.mute, lane.solo, audible, body)
@@ -216,7 +210,7 @@ def _write(performance: Performance, lanes: list[Lane], start: float, end: float
         return known
     body, weight = {}, 1000
     for lane_id, picture in pictures(performance, lanes, start, end).items():
-        text = orjson.dumps(picture)
+        text = orjson.dumps(picture, default=to_json)
         stamp = blake2b(text, digest_size=8).hexdigest()
         text = text[:-1] + f',"stamp":"{stamp}"}}'.encode()
         body[lane_id] = orjson.Fragment(text)

@@ -33,6 +33,7 @@ export function useChanges(sight: Sight, stay: Stay) {
    */
   function inTurn<T>(change: (pattern: number, key: string, before: Edit[]) => Promise<T>): Promise<T> {
     letGo()
+    sight.outdate()
     const [pattern, key, before] = [id.value, newKey(), tried.value]
     const done = queue.then(() => change(pattern, key, before))
     queue = done

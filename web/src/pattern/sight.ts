@@ -153,6 +153,9 @@ export function useSight() {
     void look()
   }
 
+  /** What has been asked so far is answered too late: a change is being stored that it does not know of. */
+  const outdate = () => (answered = asked + 1)
+
   /** Resolves when no hand is moving, or after some seconds: what can wait does not hold up a drag. */
   async function quiet(): Promise<void> {
     const from = performance.now()
@@ -192,6 +195,6 @@ export function useSight() {
 
   return {
     id, name, revision, stored, newest, tried, seen, view, chosen, lane, beat, bar, frame, viewBars, span, start, staying,
-    gone, wanted, show, keepUp, look, preview, quiet, choose, turnTo, setBars, overlay,
+    gone, wanted, show, keepUp, look, preview, outdate, quiet, choose, turnTo, setBars, overlay,
   }
 }

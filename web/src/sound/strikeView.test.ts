@@ -3,13 +3,13 @@ import { beforeEach, expect, test, vi } from 'vitest'
 import type { View } from '@/api/client'
 import { drumsIn, Standing, strikeView, type Heard } from './strikeView'
 
-const struck: { lane: string; beat: number; time: number; seconds: number }[] = []
+const struck: { lane: string; beat: number; time: number; seconds: number; set: object }[] = []
 const turned: { lane: string; value: number; beat: number; time: number }[] = []
 vi.mock('./output', () => ({ strike: (note: (typeof struck)[number]) => struck.push(note), turn: (change: (typeof turned)[number]) => turned.push(change) }))
 vi.mock('./levels', () => ({ levelOf: () => 100 }))
 
 const lane = (id: string, drawn: object, more: object = {}) => ({
-  id, kind: 'drum', channel: 10, note: 36, number: null, audible: true, sound: { by: 'dry', set: {} }, drawn: { notes: [], changes: [], line: [], ...drawn }, ...more,
+  id, kind: 'drum', channel: 10, note: 36, number: null, audible: true, sound: { by: 'dry', set: {} }, drawn: { notes: [], changes: [], line: [], sounds: [], ...drawn }, ...more,
 })
 const view = {
   lanes: [
@@ -29,6 +29,14 @@ test('notes of a stretch are struck once, in time, as long as they last', () => 
   expect(struck.map(({ beat, time, seconds }) => [beat, time, seconds])).toEqual([[8, 100, 0.5], [10, 101, 0.5]])
   strikeView(view, 2 - 1e-12, 4, heard) // a hair before belongs to the stretch that begins there
   expect(struck).toHaveLength(3)
+})
+
+test('a sound whose words move is struck as it is at that time', () => {
+  const bright = (value: number) => ({ by: 'bass', set: { bright: value } })
+  const moving = { lanes: [lane('pump', { notes: [[0, 1, 36, 100], [1, 1, 36, 90], [3, 1, 38, 80]], sounds: [[1, bright(20)], [2, bright(80)]] })] } as unknown as View
+  strikeView(moving, 0, 4, heard)
+  expect(struck.map(({ set }) => set)).toEqual([{}, { bright: 20 }, { bright: 80 }])
+  expect(drumsIn(moving).map(({ set }) => set)).toEqual([{}, {}, { bright: 20 }, { bright: 80 }])
 })
 
 test('what is silent is not struck', () => {

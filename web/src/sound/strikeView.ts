@@ -1,5 +1,5 @@
 /** The lanes of a pattern as they are struck: its notes, and its controllers where they change or stand. */
-import type { View } from '@/api/client'
+import type { Lane, View } from '@/api/client'
 import { levelOf } from './levels'
 import { strike, turn } from './output'
 import { valueAt } from './valueAt'
@@ -49,15 +49,20 @@ export class Standing {
   }
 }
 
+/** What a lane is heard by at a time of its own: words of its sound may move from bar to bar. */
+export const soundAt = ({ sound, drawn }: Pick<Lane, 'sound' | 'drawn'>, own: number) =>
+  drawn.sounds.findLast(([from]) => from <= own + HAIR)?.[1] ?? sound
+
 /** Schedule the notes that begin in the pattern's own beats [from, to), but for those that are silent. */
 export function strikeView(view: View, from: number, to: number, heard: Heard, silent?: (lane: string, own: number) => boolean): void {
   const { owner, beatOf, timeOf, scale, seconds } = heard
-  for (const { id, kind, channel, sound, drawn } of view.lanes) {
+  for (const lane of view.lanes) {
+    const { id, kind, channel, drawn } = lane
     for (const [start, length, pitch, velocity] of drawn.notes) {
       if (start < from - HAIR || start >= to - HAIR || silent?.(id, start)) continue
       const beat = beatOf(start)
       strike({
-        ...sound, owner, pitched: kind === 'pitched', lane: id, pitch, channel, velocity, beat, length: length * scale, time: timeOf(beat),
+        ...soundAt(lane, start), owner, pitched: kind === 'pitched', lane: id, pitch, channel, velocity, beat, length: length * scale, time: timeOf(beat),
         seconds: length * seconds, level: levelOf(owner, id),
       })
     }
@@ -66,4 +71,4 @@ export function strikeView(view: View, from: number, to: number, heard: Heard, s
 
 /** All drums that a view has notes of: a roll or an octave may reach others than a lane's own. */
 export const drumsIn = (view: View) => view.lanes.filter((lane) => lane.kind === 'drum').flatMap((lane) =>
-  [lane.note, ...lane.drawn.notes.map(([, , pitch]) => pitch)].map((pitch) => ({ ...lane.sound, pitch })))
+  [{ ...lane.sound, pitch: lane.note }, ...lane.drawn.notes.map(([start, , pitch]) => ({ ...soundAt(lane, start), pitch }))])

@@ -3,6 +3,7 @@ import { useLocalStorage } from '@vueuse/core'
 import { usePattern } from '@/pattern/pattern'
 import { levelOf } from './levels'
 import { hush, now, sound, soundNow, soundsWith } from './output'
+import { soundAt } from './strikeView'
 
 /** silent: whether nothing else is playing. */
 export function useHearOnce(silent: () => boolean) {
@@ -26,7 +27,7 @@ export function useHearOnce(silent: () => boolean) {
     const view = pattern.view
     const lane = view?.lanes.find((each) => each.id === laneId)
     if (!view || !lane || !silent()) return
-    await soundsWith(lane.kind === 'drum' ? lane.drawn.notes.map(([, , pitch]) => ({ ...lane.sound, pitch })) : [])
+    await soundsWith(lane.kind === 'drum' ? lane.drawn.notes.map(([start, , pitch]) => ({ ...soundAt(lane, start), pitch })) : [])
     hush()
     const from = pattern.start
     const at = now() + 0.1
@@ -34,7 +35,7 @@ export function useHearOnce(silent: () => boolean) {
     for (const [start, length, pitch, velocity] of lane.drawn.notes) {
       if (start < from || start >= from + view.frame_beats) continue
       sound({
-        ...lane.sound, pitched: lane.kind === 'pitched', lane: laneId, pitch, channel: lane.channel, velocity,
+        ...soundAt(lane, start), pitched: lane.kind === 'pitched', lane: laneId, pitch, channel: lane.channel, velocity,
         time: at + (start - from) * beat, seconds: length * beat, level: levelOf(pattern.id, lane.id),
       })
     }
