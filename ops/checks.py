@@ -29,8 +29,7 @@ def _passes(title: str, command: list[str], cwd: Path = ROOT,
 
 def test(options: argparse.Namespace) -> int:
     """Run the tests that are named, or all: the core's by themselves beside those that need no
-    browser, the page's own, then those in a browser, so that nothing else keeps the machine busy
-    then."""
+    browser, the page's own, then those in a browser, two at a time, since they mostly wait."""
     prepare(testing=True)
     with database() as (url, _):
         def run(*arguments: str) -> int:
@@ -46,7 +45,7 @@ def test(options: argparse.Namespace) -> int:
         print(f"The core by itself:\n{told}", flush=True)
         units = subprocess.run(["npm", "run", "-s", "units"], check=False, cwd=WEB,
                                env=install_web()).returncode
-        return served or core.returncode or units or run("tests/browser")
+        return served or core.returncode or units or run("-n", "2", "tests/browser")
 
 
 def check(options: argparse.Namespace) -> int:

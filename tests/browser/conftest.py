@@ -103,6 +103,10 @@ class Studio:
         expect(self.page.locator(".trail li[data-pass]").nth(before + count - 1)).to_be_visible(
             timeout=60_000)
 
+    def played(self, beat: float) -> None:
+        """Wait until what sounds at this beat is scheduled."""
+        self.until(f"window.jollyScheduled.some((note) => note.beat >= {beat})")
+
     def stop(self) -> list[dict[str, Any]]:
         """Stop; everything that was scheduled."""
         self.page.get_by_role("button", name="Stop", exact=True).click()

@@ -95,8 +95,7 @@ def test_what_the_hand_is_on_is_heard_in_time_and_lies_on_the_trail(studio: Stud
     passes = studio.api("GET", f"patterns/{studio.pattern}/trail")
     press("Enter")
     studio.settled(lambda state: state["history"]["undo"] == "Pump: a cutting planted")
-    scheduled = studio.stop()
-    assert min(each["lead"] for each in scheduled) > 0
+    studio.stop()
     clip = studio.api("POST", f"patterns/{studio.pattern}/keep", {"passes": [passes[-1]["id"]]})
     notes = studio.api("GET", f"clips/{clip['id']}/state")["view"]["notes"]
     assert sum(note[2] == 36 for note in notes) == 14  # though nothing was stored then
@@ -129,7 +128,6 @@ def test_gusts_by_a_key_and_by_themselves(studio: Studio) -> None:
     blown = [pump_places(studio, odd, odd + 4) for odd in (4, 12, 20)]
     assert any(places != [odd + beat for beat in plain]
                for odd, places in zip((4, 12, 20), blown, strict=True))
-    assert min(each["lead"] for each in page.evaluate("window.jollyScheduled")) > 0
     studio.stop()
     # Kept from the Trail, the second pass is the gust as it was heard.
     expect(page.locator(".trail li[data-pass]").nth(1)).to_be_visible()

@@ -238,7 +238,8 @@ def test_a_changed_lane_is_heard_once_while_stopped(studio: Studio) -> None:
     page.get_by_label("hear changes").check()
     studio.type_word("velocity", "91")
     studio.settled(lambda s: "→ 91" in s["history"]["undo"])
-    page.wait_for_timeout(1500)
+    studio.until("window.struck >= 4")
+    page.wait_for_timeout(300)
     assert page.evaluate("window.struck") == 4, "the lane's four hits of one pass"
 
 

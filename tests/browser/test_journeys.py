@@ -157,8 +157,7 @@ def test_a_killed_server_loses_nothing_that_was_acknowledged(
         page.wait_for_timeout(1000)
         studio.type_word("velocity", "55")
         expect(page.get_by_text("Server away")).to_be_visible()
-        page.wait_for_timeout(3000)
-        assert len(page.evaluate("window.jollyScheduled")) > before + 10, "what is known goes on"
+        studio.until(f"window.jollyScheduled.length > {before + 10}")  # what is known goes on
         offline = float(page.evaluate("window.jollyScheduled.at(-1).beat"))
     with served(listen(port), server_env):
         expect(page.get_by_text("Server away")).to_be_hidden()

@@ -105,7 +105,6 @@ def test_what_hands_do_while_it_plays_is_kept_note_for_note(studio: Studio) -> N
     expect(page.locator(".card.now b")).to_contain_text("Drizzle")
     page.wait_for_timeout(600)
     heard = studio.stop()
-    assert min(note["lead"] for note in heard) > 0
     page.get_by_role("button", name="keep what was just played").click()
     page.locator(".shelf .name").first.wait_for()
     clip = studio.api("GET", f"pieces/{piece}")["shelf"][0]["id"]

@@ -1,0 +1,163 @@
+// @vitest-environment happy-dom
+/** What notes from keys become, mode by mode. */
+import { createPinia, setActivePinia } from 'pinia'
+import { beforeEach, expect, test, vi } from 'vitest'
+import { reactive } from 'vue'
+import type { Edit } from '@/api/client'
+import { useNotices } from '@/app/notices'
+import { useKeys } from './useKeys'
+
+const { open } = vi.hoisted(() => ({ open: { pattern: {} as Pattern, player: {} as Player } }))
+interface Pattern {
+  id: number
+  chosen: string | null
+  also: string[]
+  lane: object
+  view: { frame_beats: number; sentence: object; chosen: { lane: string; sentence: object } }
+  start: number
+  span: number
+  step: number
+  steps: number[]
+  tried: Edit[]
+  preview: ReturnType<typeof vi.fn>
+  commit: ReturnType<typeof vi.fn>
+}
+interface Player {
+  playing: boolean
+  at: number
+  beatNow: () => number
+  scheduledBeat: () => number
+  hearKey: ReturnType<typeof vi.fn>
+  hearChange: () => void
+}
+vi.mock('@/pattern/pattern', () => ({ usePattern: () => open.pattern }))
+vi.mock('@/sound/player', () => ({ usePlayer: () => open.player }))
+vi.mock('@/lattice/useWhy', () => ({ useWhy: () => ({ point: () => undefined }) }))
+
+const drawn = { cells: [0, 0.25, 0.5, 0.75], steps: [0, 1, 2, 3], lengths: 0.25, hits: [], cycles: [0] }
+const committed = () => open.pattern.commit.mock.lastCall?.[0] as Edit[]
+const tried = () => open.pattern.preview.mock.lastCall?.[0] as Edit[]
+const stops: number[] = []
+
+let keys: ReturnType<typeof useKeys>
+beforeEach(() => {
+  localStorage.clear()
+  stops.length = 0
+  const pattern: Pattern = reactive({
+    id: 7, chosen: 'fern', also: ['mist'], lane: { id: 'fern', drawn, scale: { root: 2, notes: [0, 2, 3, 5, 7, 9, 10] } }, start: 0, span: 4, step: 1, steps: [], tried: [],
+    view: { frame_beats: 4, sentence: { clauses: [] }, chosen: { lane: 'fern', sentence: { clauses: [] } } },
+    preview: vi.fn(() => Promise.resolve()), commit: vi.fn(() => Promise.resolve(true)),
+  })
+  open.pattern = pattern
+  open.player = reactive({
+    playing: false, at: 0, beatNow: () => open.player.at, scheduledBeat: () => open.player.at, hearChange: vi.fn(),
+    hearKey: vi.fn((pitch: number) => Promise.resolve(() => stops.push(pitch))),
+  })
+  setActivePinia(createPinia())
+  keys = useKeys()
+})
+
+test('a key is heard from press to release, once however often it repeats', async () => {
+  keys.press(60, 90)
+  keys.press(60, 90)
+  expect([open.player.hearKey.mock.calls, keys.pressed]).toEqual([[[60, 90]], [60]])
+  await Promise.resolve()
+  keys.release(60)
+  expect([stops, keys.pressed, open.pattern.commit.mock.calls]).toEqual([[60], [], []])
+  keys.press(61, 90)
+  keys.release(61) // before its sound was even ready
+  await Promise.resolve()
+  expect(stops).toEqual([60, 61])
+  keys.press(128, 90)
+  expect(keys.pressed, 'no such note').toEqual([])
+})
+
+test('played live over the running lane, a note lies where and as long as it was held', () => {
+  keys.setMode('live')
+  keys.press(60, 90)
+  keys.release(60)
+  expect(open.pattern.commit, 'nothing runs').not.toHaveBeenCalled()
+  open.player.playing = true
+  open.player.at = 1.1
+  keys.press(62, 80)
+  open.player.at = 1.75
+  keys.release(62)
+  expect(committed()).toEqual([{ do: 'play_in', lane: 'fern', notes: [{ pitch: 62, velocity: 80, at: 1.1, length: expect.closeTo(0.65) }] }])
+})
+
+test('step by step, all keys that are down together fill a step, and the next comes', async () => {
+  keys.setMode('steps')
+  for (const pitch of [60, 64]) keys.press(pitch, 90)
+  keys.release(60)
+  expect(open.pattern.commit).not.toHaveBeenCalled()
+  keys.release(64)
+  const notes = [60, 64].map((pitch) => ({ pitch, velocity: 90, at: 0, length: 1 }))
+  expect(committed()).toEqual([{ do: 'play_step', lane: 'fern', step: 1, tie: false, notes }])
+  await Promise.resolve()
+  expect(open.pattern.step).toBe(2)
+  keys.rest()
+  expect(committed()).toEqual([{ do: 'play_step', lane: 'fern', step: 2, tie: false, notes: [] }])
+  await Promise.resolve()
+  keys.tie()
+  expect(committed()).toEqual([{ do: 'play_step', lane: 'fern', step: 3, tie: true, notes: [] }])
+})
+
+test('held notes feed the arpeggio: latched they stay, else they go with the last key or the pedal', () => {
+  const held = (...notes: number[]) => [{ do: 'hold', lane: 'fern', notes: notes.map((note) => ({ note, velocity: 90 })), adding: false }]
+  keys.setMode('hold')
+  keys.press(60, 90)
+  keys.press(64, 90)
+  expect(committed()).toEqual(held(60, 64))
+  keys.releaseAll()
+  keys.press(67, 90)
+  expect(committed(), 'a new hand, new notes').toEqual(held(67))
+  keys.releaseAll()
+  keys.adding = true
+  keys.press(71, 90)
+  expect(committed()).toEqual(held(67, 71))
+  keys.setMode('hold')
+  keys.latched = keys.adding = false
+  keys.press(60, 90)
+  expect(tried()).toEqual(held(60))
+  keys.setPedal(true)
+  keys.release(60)
+  expect(tried(), 'the pedal holds').toEqual(held(60))
+  keys.setPedal(false)
+  expect(tried()).toEqual([])
+})
+
+test('keys move the chosen lanes by their distance from the middle, until they are let go', () => {
+  keys.setMode('degrees')
+  keys.press(57, 90)
+  expect(tried()).toEqual(['fern', 'mist'].map((lane) => ({ do: 'move_pitch', lane, degrees: -3, semitones: 0 })))
+  expect(open.player.hearKey).not.toHaveBeenCalled()
+  keys.release(57)
+  expect(tried()).toEqual([])
+  keys.setMode('semitones')
+  keys.press(127, 90)
+  expect(tried()[0], 'as far as a lane may be moved').toMatchObject({ degrees: 0, semitones: 48 })
+})
+
+test('keys draw a scale: in, out, and never without its root', () => {
+  keys.setMode('scale')
+  keys.press(63, 90)
+  expect(committed().map((edit) => edit.do === 'set' && [edit.lane, edit.slot, edit.value])).toEqual([[null, 'key.scale', 'own'], [null, 'key.notes', [0, 1, 2, 3, 5, 7, 9, 10]]])
+  keys.press(64, 90)
+  expect(committed()[1]).toMatchObject({ value: [0, 3, 5, 7, 9, 10] })
+  keys.press(62, 90)
+  expect(useNotices().current?.text).toMatch('The root is always in its scale')
+  open.pattern.lane = { id: 'pump', drawn, scale: null }
+  keys.press(65, 90)
+  expect(useNotices().current?.text).toMatch('Choose a melody')
+})
+
+test('saved arpeggios are called up from C upward while a key is held', () => {
+  keys.saved = [{ order: 'up' }, { order: 'down' }]
+  keys.setMode('call')
+  keys.press(61, 90)
+  expect(tried()).toEqual([{ do: 'arpeggio', lane: 'fern', arpeggio: { order: 'down' } }])
+  keys.press(66, 90)
+  expect(open.pattern.preview, 'nothing is saved there').toHaveBeenCalledOnce()
+  keys.releaseAll()
+  expect(tried()).toEqual([])
+})
