@@ -77,7 +77,7 @@ def test_a_lane_says_what_it_is_heard_by_and_what_cuts_it_short(fern: Musician) 
                               "tune": -3.5, "fade_in": 0, "fade_out": 5}
     assert sound()["choked_by"] == "valve"
     refused = [({"do": "set", "lane": "pump", "slot": "own_sound.start", "value": 100},
-                "leaves nothing"),
+                "from 0 to 99"),
                ({"do": "set", "lane": "pump", "slot": "own_sound.tune", "value": 25}, "-24 to 24"),
                ({"do": "own_sound", "lane": "pump", "file": "up/../here", "name": "x"}, "")]
     for edit, words in refused:

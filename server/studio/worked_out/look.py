@@ -13,7 +13,7 @@ from typing import Any
 
 import orjson
 from lattice.base.percussion import note_name
-from lattice.base.values import LaneKind, to_json
+from lattice.base.values import Document, LaneKind, to_json
 from lattice.base.words import Slot
 from lattice.control.words import controller_name
 from lattice.pitch.key import Key
@@ -201,6 +201,11 @@ def _leaders(lanes: list[Lane], recipe: Recipe) -> tuple[Hashable, ...]:
     return tuple((leader.grid, leader.paths) for lane in lanes for leader in recipe.leaders(lane))
 
 
+def _whole(document: Document) -> Any:
+    """A document with all that it says, what is as at first included."""
+    return document.model_dump(mode="json")
+
+
 def _write(performance: Performance, lanes: list[Lane], start: float, end: float) -> _Written:
     recipe = performance.recipe
     key = (tuple(id(lane) for lane in lanes), tuple(map(performance.audible, lanes)),
@@ -210,7 +215,7 @@ def _write(performance: Performance, lanes: list[Lane], start: float, end: float
         return known
     body, weight = {}, 1000
     for lane_id, picture in pictures(performance, lanes, start, end).items():
-        text = orjson.dumps(picture, default=to_json)
+        text = orjson.dumps(picture, default=_whole)
         stamp = blake2b(text, digest_size=8).hexdigest()
         text = text[:-1] + f',"stamp":"{stamp}"}}'.encode()
         body[lane_id] = orjson.Fragment(text)

@@ -11,7 +11,7 @@ import { saveStart } from '@/library/saveStart'
 import { useCuttings } from './cuttings'
 import LanePicture from './LanePicture.vue'
 import MarkStrip from './MarkStrip.vue'
-import { stepsApart, valueWords } from './strip'
+import { stepsApart, valueWords, type Mark } from './strip'
 
 const props = defineProps<{ lane: Lane; index: number }>()
 const cuttings = useCuttings()
@@ -21,15 +21,17 @@ const strip = computed(() => cuttings.strips[props.lane.id])
 const mark = computed(() => cuttings.markOf(props.lane.id))
 const stays = computed(() => !!cuttings.staying[props.lane.id])
 const moved = computed(() => mark.value !== undefined)
-/** What the hand is on, in a few words. */
-const told = computed(() => {
-  if (!mark.value) return 'as it was'
-  if (mark.value.amount !== null) return valueWords(mark.value, cuttings.along)
-  const hits = `${mark.value.hits.length} hit${mark.value.hits.length === 1 ? '' : 's'}`
-  const value = ['density', 'apart'].includes(cuttings.along) ? '' : `, ${valueWords(mark.value, cuttings.along)}`
-  const away = stepsApart(strip.value?.hits ?? [], mark.value.hits)
+/** The mark that is pointed at, and heard in place of what the hand is on. */
+const pointed = computed(() => (cuttings.pointed?.lane === props.lane.id ? strip.value?.marks[cuttings.pointed.mark] : undefined))
+/** A mark in a few words. */
+function inWords(of: Mark | undefined): string {
+  if (!of) return 'as it was'
+  if (of.amount !== null) return valueWords(of, cuttings.along)
+  const hits = `${of.hits.length} hit${of.hits.length === 1 ? '' : 's'}`
+  const value = ['density', 'apart'].includes(cuttings.along) ? '' : `, ${valueWords(of, cuttings.along)}`
+  const away = stepsApart(strip.value?.hits ?? [], of.hits)
   return `${hits}${value}, ${away === 0 ? 'as it was' : `${away} step${away === 1 ? '' : 's'} away`}`
-})
+}
 const fitting = computed(() => {
   const found = strip.value
   if (!found) return ''
@@ -55,7 +57,7 @@ const save = (name: string) => notices.attempt(async () => {
           <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain more" :aria-label="`More for ${lane.name}`">…</button></template>
         </PickMenu>
       </h3>
-      <p class="quiet told">{{ told }} · {{ fitting }}</p>
+      <p class="quiet told">{{ inWords(pointed ?? mark) }} · {{ fitting }}</p>
       <div class="acts">
         <button type="button" class="plain chip" :aria-pressed="stays" :aria-label="`stays: ${lane.name}`" @click="cuttings.toggleStay(lane.id)">stays</button>
         <button type="button" class="plain chip" :disabled="!moved" :aria-label="`as it was: ${lane.name}`" @click="cuttings.asWas(lane.id)">as it was</button>
@@ -67,7 +69,7 @@ const save = (name: string) => notices.attempt(async () => {
       </div>
     </div>
     <p v-if="strip?.refused" class="refused">{{ strip.refused }}</p>
-    <MarkStrip v-else-if="strip" :strip="strip" :index="index" :name="lane.name" :told="told" @walk="(by) => cuttings.walk(lane.id, by)" />
+    <MarkStrip v-else-if="strip" :strip="strip" :index="index" :name="lane.name" :told="inWords(mark)" :steps="lane.drawn.period" @walk="(by) => cuttings.walk(lane.id, by)" />
     <p v-else class="refused quiet">growing …</p>
     <LanePicture :lane="lane" :index="index" :width="186" :height="54" />
     <AskName v-model="naming" title="Save as a starting recipe" :name="lane.name" action="Save" @named="save" />

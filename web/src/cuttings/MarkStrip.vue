@@ -12,12 +12,14 @@ import { useThemeName } from '@/app/theme'
 import { useCuttings } from './cuttings'
 import { nearest, valueWords } from './strip'
 
-const props = defineProps<{ strip: Strip; index: number; name: string; told: string }>()
+/** steps: of one cycle of the lane. */
+const props = defineProps<{ strip: Strip; index: number; name: string; told: string; steps: number }>()
 const emit = defineEmits<{ walk: [by: number] }>()
 const HEIGHT = 54
 const EDGE = 16
 const LINES = 4
 const POINTING_MS = 70
+const PICTURE = { widest: 224, cell: 9 }
 const cuttings = useCuttings()
 const { name: theme } = useThemeName()
 const { pixelRatio } = useDevicePixelRatio()
@@ -67,6 +69,17 @@ function paint(): void {
 }
 watch(() => [groups.value, width.value, bounds.value, stays.value, theme.value, pixelRatio.value], paint, { flush: 'post', immediate: true })
 
+/** The mark under the pointer, whose steps are seen beside it before it is heard. */
+const near = ref(-1)
+const seen = computed(() => {
+  const mark = props.strip.marks[near.value]
+  if (!mark?.hits.length) return null
+  const cell = Math.min(PICTURE.cell, PICTURE.widest / props.steps)
+  const wide = cell * props.steps + 8
+  const left = Math.min(width.value - wide, Math.max(0, x(at.value[near.value] ?? 0) - wide / 2))
+  return { cell, wide, left, hits: new Set(mark.hits) }
+})
+
 const dragged = ref<'hand' | 0 | 1 | null>(null)
 const point = useDebounceFn((mark: number) => {
   if (inside && dragged.value === null) cuttings.point(mark < 0 ? null : { lane: props.strip.lane, mark })
@@ -76,6 +89,7 @@ function press(event: PointerEvent, what: 'hand' | 0 | 1): void {
   if (event.button !== 0 || (what === 'hand' && stays.value)) return
   area.value?.setPointerCapture(event.pointerId)
   dragged.value = what
+  near.value = -1
   cuttings.point(null)
   if (what === 'hand') drag(event)
 }
@@ -85,8 +99,8 @@ function drag(event: PointerEvent): void {
     inside = true
     // Only a mark that is near the pointer is pointed at.
     const mark = nearest(at.value, place, bounds.value)
-    const near = Math.abs(x(at.value[mark] ?? -9) - x(place)) < 9
-    if (!stays.value && event.pointerType === 'mouse') void point(near ? mark : -1)
+    near.value = !stays.value && event.pointerType === 'mouse' && Math.abs(x(at.value[mark] ?? -9) - x(place)) < 9 ? mark : -1
+    void point(near.value)
   } else if (dragged.value === 'hand') {
     const mark = nearest(at.value, place, bounds.value)
     if (mark !== now.value) cuttings.moveTo(props.strip.lane, mark)
@@ -97,6 +111,7 @@ function release(): void {
 }
 function leave(): void {
   inside = false
+  near.value = -1
   if (dragged.value === null) cuttings.point(null)
 }
 function setBound(which: 0 | 1, place: number): void {
@@ -136,14 +151,23 @@ function key(event: KeyboardEvent): void {
       :aria-valuemax="strip.marks.length" :aria-valuenow="now + 1" :aria-valuetext="told" :aria-disabled="stays || undefined"
       :style="{ left: `${x(hand)}px` }" @keydown="key"
     ><i /></span>
+    <svg v-if="seen" class="seen" :width="seen.wide" height="20" :style="{ left: `${seen.left}px` }" aria-hidden="true">
+      <path
+        v-for="step in steps" :key="step" :class="{ hit: seen.hits.has(step - 1) }" :transform="`translate(${5 + (step - 1) * seen.cell} 16)`"
+        :d="seen.hits.has(step - 1) ? `M0 0V-12Q${seen.cell * 0.2} -2 ${seen.cell} 0Z` : 'M0 -2L2 0L0 2L-2 0Z'"
+      />
+    </svg>
     <span class="end">{{ ends[0] }}</span><span class="end last">{{ ends[1] }}</span>
   </div>
 </template>
 
 <style scoped>
-.strip { position: relative; cursor: ew-resize; touch-action: pan-y; background: var(--card); border-radius: 6px; overflow: hidden; min-width: 0; }
+.strip { position: relative; cursor: ew-resize; touch-action: pan-y; background: var(--card); border-radius: 6px; min-width: 0; }
 .strip.stays { cursor: default; }
-canvas { position: absolute; inset: 0; }
+canvas { position: absolute; inset: 0; border-radius: 6px; }
+.seen { position: absolute; bottom: calc(100% - 4px); z-index: 2; pointer-events: none; background: var(--card); border: 1px solid var(--lane); border-radius: 4px; }
+.seen path { fill: var(--rule); }
+.seen .hit { fill: var(--lane); }
 .bracket { position: absolute; top: 3px; height: 35px; width: 8px; border: 1.5px solid var(--ink); cursor: col-resize; }
 .bracket::before { content: ''; position: absolute; inset: -2px -6px; }
 .lower { border-right: 0; transform: translateX(-8px); }
