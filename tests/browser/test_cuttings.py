@@ -36,18 +36,6 @@ def test_strips_are_walked_thrown_compared_and_planted(studio: Studio) -> None:
     expect(drip).to_have_attribute("aria-valuetext", re.compile("^2 hits"))
     press("ArrowRight")
     expect(drip).to_have_attribute("aria-valuenow", "2")
-    # A mark under the pointer shows its steps beside it, and is heard and seen in the lane.
-    box = page.locator(".strip").first.bounding_box()
-    assert box
-    for across in range(20, int(box["width"]), 4):
-        page.mouse.move(box["x"] + across, box["y"] + 12)
-        if page.locator(".strip .seen").count():
-            break
-    hits = page.locator(".strip .seen .hit").count()
-    assert hits >= 2
-    studio.until(f"document.querySelector('.lane .told').textContent.startsWith('{hits} hits')")
-    page.mouse.move(box["x"], box["y"] - 40)
-    expect(page.locator(".strip .seen")).to_have_count(0)
     # A lane that stays is not moved with the others; Escape is back as it was.
     page.get_by_role("button", name="stays: Pump").click()
     page.get_by_role("slider", name="All that may move").fill("90")
@@ -90,6 +78,23 @@ def test_strips_are_walked_thrown_compared_and_planted(studio: Studio) -> None:
     expect(page.locator(".lanes li", has_text="Fan").first).to_contain_text("fit")
     press("Escape")
     expect(page.locator("canvas.row").first).to_be_visible()
+
+
+def test_a_mark_under_the_pointer_shows_its_steps_and_is_tried(studio: Studio) -> None:
+    opened(studio)
+    page = studio.page
+    box = page.locator(".strip").first.bounding_box()
+    assert box
+    for across in range(20, int(box["width"]), 4):
+        page.mouse.move(box["x"] + across, box["y"] + 12)
+        if page.locator(".strip .seen").count():
+            break
+    hits = page.locator(".strip .seen .hit").count()
+    assert hits >= 2
+    studio.until(f"document.querySelector('.lane .told').textContent.startsWith('{hits} hits')")
+    page.mouse.move(box["x"], box["y"] - 40)
+    expect(page.locator(".strip .seen")).to_have_count(0)
+    studio.until("document.querySelector('.lane .told').textContent.startsWith('as it was')")
 
 
 def test_what_the_hand_is_on_is_heard_in_time_and_lies_on_the_trail(studio: Studio) -> None:
