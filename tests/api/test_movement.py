@@ -50,7 +50,7 @@ def test_the_trim_of_an_own_sound_moves(fern: Musician) -> None:
                        "points": [0, 40]}, end=12)
     moved = state["view"]["lanes"][0]["drawn"]["sounds"]
     assert [(at, sound["own"]["start"], sound["own"]["file"]) for at, sound in moved] == [
-        (0, 0, file), (4, 40, file), (8, 0, file)]
+        (4, 40, file), (8, 0, file)], "its own before"
 
 
 def test_what_is_tried_out_is_kept_as_it_is_heard(fern: Musician) -> None:

@@ -80,7 +80,8 @@ class Picture:
     one stroke whose pitch is the value. notes: [start,
     length, pitch, velocity], merged and cut. line: the [time, value] corners of the line of a
     controller; changes: each [time, value] that it is set to. pins: the steps that a hand has set.
-    sounds: where words of its sound move, what it is heard by from each time on.
+    sounds: where words of its sound move, what it is heard by from each time on; its own sound
+    before the first of them.
     period: cells in one cycle. summary: the lane in a few words.
     """
 
@@ -112,8 +113,8 @@ def pictures(performance: Performance, lanes: list[Lane], start: float, end: flo
                 picture = drawn[lane.id] = _cells(voice, words, begin, stop)
             else:
                 _continued(picture, _cells(voice, picture.summary, begin, stop), begin)
-            if lane.paths or performance.recipe.paths:
-                _heard_by(picture, voice.lane, begin)
+            if lane.paths:
+                _heard_by(picture, lane, voice.lane, begin)
             if isinstance(voice, ControlVoice):
                 _controlled(voice, picture, begin, stop)
             for sounding in voice.soundings(begin, stop):
@@ -143,10 +144,12 @@ def _continued(picture: Picture, more: Picture, at: float) -> None:
     picture.cycles += [cycle for cycle in more.cycles if cycle >= at - TOGETHER]
 
 
-def _heard_by(picture: Picture, lane: Lane, at: float) -> None:
-    """Note what a lane is heard by from `at` on, where that is another sound than before."""
-    sound = shown_sound(lane)
-    if not picture.sounds or picture.sounds[-1][1] != sound:
+def _heard_by(picture: Picture, lane: Lane, moved: Lane, at: float) -> None:
+    """Note what a lane is heard by from `at` on, as its words have moved it, where that is another
+    sound than before."""
+    before = picture.sounds[-1][1] if picture.sounds else shown_sound(lane)
+    sound = shown_sound(moved)
+    if sound != before:
         picture.sounds.append((at, sound))
 
 
