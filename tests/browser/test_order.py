@@ -84,6 +84,8 @@ def test_what_hands_do_while_it_plays_is_kept_note_for_note(studio: Studio) -> N
     page.get_by_label("When the pattern changes").select_option("beat")
     page.get_by_label("How far higher").select_option("2")
     blocks(studio).first.focus()
+    keys.press("b")  # round and round over it, however long this takes
+    expect(page.get_by_text("goes round between these brackets")).to_be_visible()
     keys.press("Space")
     studio.until("window.jollyScheduled.length > 12")
     keys.down("z")
