@@ -165,6 +165,7 @@ def test_a_killed_server_loses_nothing_that_was_acknowledged(
         again = {"revision": state["revision"], "end": 4}
         for velocity in range(71, 59, -1):
             undone = studio.api("POST", f"patterns/{studio.pattern}/undo", again)
+            assert "history" in undone, undone
             assert f"→ {velocity}" in undone["history"]["undo"]
             again["revision"] = undone["revision"]
         # What was heard while the server was away is on the Trail, too, in its order and whole.

@@ -18,7 +18,9 @@ function act(): void {
     <router-view />
     <span class="unseen" role="status" aria-live="polite">{{ announced }}</span>
     <ProgressStrip />
+    <!-- Another sentence is another bar, so that each stays for its own time. -->
     <v-snackbar
+      :key="notices.said"
       :model-value="notices.current !== null"
       :timeout="notices.current?.lasting ? -1 : 7000"
       location="bottom"

@@ -12,8 +12,11 @@ export interface Notice {
 
 export const useNotices = defineStore('notices', () => {
   const current = ref<Notice | null>(null)
+  /** How many were said so far. */
+  const said = ref(0)
 
   function say(text: string, action?: Notice['action'], lasting = false): void {
+    said.value += 1
     current.value = { text, action, lasting }
   }
   /** Say what went wrong. */
@@ -38,5 +41,5 @@ export const useNotices = defineStore('notices', () => {
   function dismiss(): void {
     current.value = null
   }
-  return { current, say, trouble, attempt, sayGone, dismiss }
+  return { current, said, say, trouble, attempt, sayGone, dismiss }
 })
