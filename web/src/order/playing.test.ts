@@ -187,6 +187,18 @@ test('higher, lower and silence change what sounds from the next step on, and ar
   expect(edits).toContainEqual([{ do: 'adapt', semitones: 0, without: ['mist'] }])
 })
 
+test('where a block is put before it, what plays goes on in its own block', async () => {
+  order.state = orderOf([block(0, 8, 1), block(8, 8, 2)])
+  await playing.play()
+  await until(2)
+  order.state = orderOf([block(0, 4, 3), block(4, 8, 1), block(12, 8, 2)])
+  await nextTick()
+  await until(2.1)
+  expect(playing.place).toMatchObject({ block: 1, at: expect.closeTo(8.2, 6) })
+  await until(4.9)
+  expect(loud()).toEqual(Array.from({ length: 11 }, (_, at) => [at, at < 8 ? 10 : 20]))
+})
+
 test('where a block before it becomes longer, what plays stays where it is; stopping keeps what was heard', async () => {
   order.state = orderOf([block(0, 4, 1), block(4, 8, 2)])
   await playing.play()

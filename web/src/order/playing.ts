@@ -21,7 +21,7 @@ import { forgetStruck, hush, LEAD_IN, now, onTick, soundsWith } from '@/sound/ou
 import { Standing, strikeView, type Heard } from '@/sound/strikeView'
 import { TimeMap } from '@/sound/timeMap'
 import { useOrder } from './order'
-import { beatAfter, nextOn, placeAt } from './programme'
+import { beatAfter, followed, nextOn, placeAt } from './programme'
 import { Scores, type Score } from './scores'
 
 /** Notes are scheduled so many seconds before they sound: as late as is safe, so that hands are followed soon. */
@@ -348,7 +348,7 @@ export const usePlaying = defineStore('playing', () => {
   watch(() => order.view, (view, before) => {
     if (!view || !before || !playing.value || course.kind !== 'order') return
     const was = placeAt(before, beatAfter(before, course.from, until - course.at))
-    const block = was && view.blocks[was.block]
+    const block = was && view.blocks[followed(before, view, was.block)]
     if (was && block) course = { kind: 'order', from: block.at + Math.min(was.at - (before.blocks[was.block]?.at ?? 0), block.beats - 1e-6), at: until }
   })
   watch(() => order.shown, stop)

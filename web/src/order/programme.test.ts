@@ -1,7 +1,7 @@
 /** An order is walked through block by block, and round between its brackets. */
 import { expect, test } from 'vitest'
 import type { OrderView, ShownBlock } from '@/api/client'
-import { beatAfter, nextOn, placeAt, roundOf } from './programme'
+import { beatAfter, followed, nextOn, placeAt, roundOf } from './programme'
 
 const block = (at: number, beats: number, start: number, speed: string) => ({ at, beats, start, speed }) as ShownBlock
 const view = {
@@ -27,4 +27,13 @@ test('brackets are gone round once the order has come into them, and left alone 
 
 test('the next place on a grid is the one just reached, or one to come', () => {
   expect([0, 0.1, 0.25, 3.9999999].map((beat) => nextOn(beat, 0.25))).toEqual([0, 0.25, 0.25, 4])
+})
+
+test('a block is followed through what becomes of the order around it', () => {
+  const order = (patterns: string) => ({ blocks: [...patterns].map((pattern) => ({ pattern, start: 0, speed: '1', edits: [] })) }) as unknown as OrderView
+  const cases: [was: string, is: string, block: number, then: number][] = [
+    ['ABC', 'ABC', 1, 1], ['ABC', 'XABC', 1, 2], ['ABC', 'ABXC', 1, 1], ['ABC', 'BC', 1, 0], ['ABC', 'AB', 1, 1], ['AAA', 'XAAA', 1, 2], ['AAA', 'AAXA', 1, 1],
+    ['ABC', 'BAC', 1, 0], ['ABCA', 'CABA', 0, 1], ['ABC', 'AC', 1, 1], ['AB', 'XY', 1, 1],
+  ]
+  for (const [was, is, block, then] of cases) expect(followed(order(was), order(is), block), `${was} → ${is}`).toBe(then)
 })

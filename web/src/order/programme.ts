@@ -34,6 +34,17 @@ export function placeAt(view: OrderView, at: number): Place | null {
   return { block, at, own: ownBeat(found, at), left: found.at + found.beats - at }
 }
 
+/** Where a block is in an order that has become another: blocks have no names, but what is as before at either end was not changed. */
+export function followed(before: OrderView, after: OrderView, block: number): number {
+  const alike = ({ pattern, start, speed, edits }: ShownBlock) => JSON.stringify([pattern, start, speed, edits])
+  const [was, is] = [before.blocks.map(alike), after.blocks.map(alike)]
+  if (was.slice(0, block + 1).every((each, place) => each === is[place])) return block
+  const shifted = block + is.length - was.length
+  if (was.slice(block).every((each, place) => each === is[shifted + place])) return shifted
+  const places = is.flatMap((each, place) => (each === was[block] ? [place] : []))
+  return places.sort((a, b) => Math.abs(a - block) - Math.abs(b - block))[0] ?? block
+}
+
 const ownBeat = (block: ShownBlock, at: number) => block.start + (at - block.at) * ratio(block.speed)
 
 /** The next beat of a grid at or after a beat. */
