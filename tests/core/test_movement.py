@@ -9,6 +9,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
 from lattice.edits import AddClause, FollowPath, Put, RemoveClause, SetSlot, apply_all
+from lattice.edits.adapt import Adapt
+from lattice.edits.melody import Move
 from lattice.play import Performance, play
 from lattice.recipe import Recipe, read
 from lattice.results.meeting import meeting_point
@@ -159,6 +161,24 @@ def test_words_of_a_sound_move_and_change_no_note() -> None:
     assert facts(play(found, 0, 16)) == facts(play(still, 0, 16))
     assert not any(each.sounds for each in
                    pictures(Performance(still), list(still.lanes), 0, 16).values())
+
+
+def test_a_transposition_that_moves_is_moved_with_its_lane() -> None:
+    found = recipe({"kind": "pitched", "rule": euclid(4), "transpose": {"degrees": 1}, "paths": [
+        {"word": "transpose.degrees", "shape": "drawn", "points": [1, 3], "from": 1, "to": 3}]},
+        key={"root": 0, "scale": "major"})
+
+    def pitches(of: Recipe) -> list[int]:
+        return [note.pitch for note in play(of, 0, 8)][::4]
+
+    assert pitches(found) == [62, 65]
+    assert pitches(Adapt(degrees=2).apply(found)) == [65, 69]
+    assert pitches(Adapt(degrees=-1).apply(found)) == [60, 64]
+    assert pitches(Adapt(semitones=-12).apply(found)) == [50, 53]
+    assert pitches(Move(do="move_pitch", lane="lane-0", degrees=2).apply(found)) == [65, 69]
+    for edit in (Adapt(semitones=48), Move(do="move_pitch", lane="lane-0", semitones=48)):
+        with pytest.raises(RecipeError, match="further than a lane can be"):
+            edit.apply(Adapt(semitones=1).apply(found))
 
 
 def test_what_moves_comes_round_and_is_told() -> None:

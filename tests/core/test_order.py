@@ -191,3 +191,41 @@ def test_any_word_of_any_block_can_be_said_again_and_changes_nothing(
     taken = whole(*blocks)
     assert all(0 <= note.start < taken.beats for note in taken.notes)
     assert len([mark for mark in taken.marks if mark.name]) == len(blocks)
+
+
+@settings(max_examples=60)
+@given(st.lists(st.tuples(
+    st.sampled_from(["add_block", "duplicate_block", "remove_block", "move_block", "set_length"]),
+    st.integers(0, 7), st.integers(0, 7)), max_size=14), st.data())
+def test_however_blocks_are_changed_the_brackets_hold_those_that_they_held(
+        changes: list[tuple[str, int, int]], data: st.DataObject) -> None:
+    """Beside a plain list whose entries know whether they are held; lengths tell blocks apart."""
+    order = edited(Order(), *[{"do": "add_block", "pattern": 1}] * 5,
+                   *({"do": "set_length", "block": place, "count": 100 + place}
+                     for place in range(5)))
+    first = data.draw(st.integers(0, 4))
+    order = edited(order, {"do": "between", "blocks": [first, data.draw(st.integers(first, 4))]})
+    assert order.between
+    held = [order.between[0] <= place <= order.between[1] for place in range(5)]
+    lengths = [100 + place for place in range(5)]
+    for number, (do, block, to) in enumerate(changes):
+        edit = {"add_block": {"pattern": 1, "at": to}, "move_block": {"block": block, "to": to},
+                "set_length": {"block": block, "count": 200 + number}}.get(do, {"block": block})
+        if do != "add_block" and block >= len(lengths):
+            with pytest.raises(RecipeError, match=f"has {len(lengths)} blocks"):
+                edited(order, {"do": do} | edit)
+            continue
+        order = edited(order, {"do": do} | edit)
+        if do == "remove_block":
+            del lengths[block], held[block]
+        elif do == "set_length":
+            lengths[block] = 200 + number
+        elif do == "move_block":  # the brackets stay at their places
+            lengths.insert(to, lengths.pop(block))
+        else:
+            at = min(to, len(lengths)) if do == "add_block" else block + 1
+            lengths.insert(at, 1 if do == "add_block" else lengths[block])
+            held.insert(at, any(held[:at]) and any(held[at:]))
+        assert [each.count for each in order.blocks] == lengths
+        places = [place for place, inside in enumerate(held) if inside]
+        assert order.between == ((places[0], places[-1]) if places else None)

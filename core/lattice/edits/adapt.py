@@ -16,6 +16,21 @@ from lattice.recipe import MAX_LANES, Lane, Recipe
 from lattice.strands.kinds import Degree
 
 
+def transposed(lane: Lane, degrees: int, semitones: int) -> Lane:
+    """A lane moved so far from where it stands, by its path where its transposition follows one;
+    RecipeError where that is further than a lane can be."""
+    by = {"transpose.degrees": degrees, "transpose.semitones": semitones}
+    paths = tuple(path.lifted(by.pop(path.word, 0)) for path in lane.paths)
+    stands = lane.transpose
+    try:
+        moved = Transpose(degrees=stands.degrees + by.get("transpose.degrees", 0),
+                          semitones=stands.semitones + by.get("transpose.semitones", 0))
+    except ValueError:
+        raise RecipeError(f"{lane.name} would be moved further than a lane can be; move it "
+                          "less.") from None
+    return lane.model_copy(update={"transpose": moved, "paths": paths})
+
+
 class Adapt(Edit):
     """Move the pitched lanes by degrees of their keys, then by semitones, beside what they say
     themselves; give the pattern another key; silence the lanes named in `without`, as far as the
@@ -33,20 +48,11 @@ class Adapt(Edit):
             "lanes": tuple(self._adapted(lane) for lane in recipe.lanes)})
 
     def _adapted(self, lane: Lane) -> Lane:
-        changed: dict[str, object] = {}
         if lane.pitched and (self.degrees or self.semitones):
-            changed["transpose"] = self._moved(lane)
+            lane = transposed(lane, self.degrees, self.semitones)
         if lane.id in self.without and not lane.mute:
-            changed["mute"] = True
-        return lane.model_copy(update=changed) if changed else lane
-
-    def _moved(self, lane: Lane) -> Transpose:
-        sums = (lane.transpose.degrees + self.degrees, lane.transpose.semitones + self.semitones)
-        try:
-            return Transpose(degrees=sums[0], semitones=sums[1])
-        except ValueError:
-            raise RecipeError(f"{lane.name} would be moved further than a lane can be; move it "
-                              "less.") from None
+            lane = lane.model_copy(update={"mute": True})
+        return lane
 
     def describe(self, recipe: Recipe) -> str:
         return self.words or "as it is"

@@ -19,6 +19,7 @@ from lattice.base.values import (
     half_up,
     to_json,
 )
+from lattice.edits.adapt import transposed
 from lattice.edits.base import Edit, who
 from lattice.edits.steps import Put
 from lattice.edits.strands import strand_of, with_strand
@@ -291,10 +292,7 @@ class Move(Edit):
     semitones: Annotated[int, Field(ge=-48, le=48)] = 0
 
     def apply(self, recipe: Recipe) -> Recipe:
-        lane = recipe.lane(self.lane)
-        return with_lane(recipe, edited(lane, {
-            "transpose": {"degrees": lane.transpose.degrees + self.degrees,
-                          "semitones": lane.transpose.semitones + self.semitones}}))
+        return with_lane(recipe, transposed(recipe.lane(self.lane), self.degrees, self.semitones))
 
     def describe(self, recipe: Recipe) -> str:
         return f"{who(self.lane, recipe)}moved"

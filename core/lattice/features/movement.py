@@ -76,6 +76,11 @@ class WordPath(Document):
         """The value that a word has in a bar: rounded to its steps, within its bounds."""
         return on_word(self.at(bar, draws), slot)
 
+    def lifted(self, by: float) -> Self:
+        """The path, moved as a whole, whatever bounds its word has."""
+        return self.model_copy(update={"first": self.first + by, "last": self.last + by,
+                                       "points": tuple(point + by for point in self.points)})
+
     def shifted(self, by: float, slot: Slot) -> Self:
         """The path, moved as a whole as far as the word's bounds let it."""
         moved = {"first": on_word(self.first + by, slot), "last": on_word(self.last + by, slot),
