@@ -82,8 +82,13 @@ class Movement(ClauseSource[Any]):
 
     def words(self, document: Moving, names: Names) -> Mapping[str, Slot]:
         """The words that may follow a path, by their fields, with their own values."""
-        return {slot.slot: slot for source in self.others if source.moves
-                for slot in numbers_in(source, document, names)}
+        return {slot.slot: slot for slot in self._numbers(document, names)}
+
+    def _numbers(self, document: Moving, names: Names) -> Iterator[Slot]:
+        """These words, one after another."""
+        for source in self.others:
+            if source.moves:
+                yield from numbers_in(source, document, names)
 
     def said(self, lane: Moving, names: Names) -> Iterator[Clause]:
         if not lane.paths:
@@ -101,8 +106,8 @@ class Movement(ClauseSource[Any]):
 
     def _next(self, lane: Moving) -> Slot | None:
         taken = {path.word for path in lane.paths}
-        return next((slot for name, slot in self.words(lane, _names(lane)).items()
-                     if name not in taken), None)
+        return next((slot for slot in self._numbers(lane, _names(lane))
+                     if slot.slot not in taken), None)
 
     def added(self, lane: Moving) -> Fields:
         slot = self._next(lane)
