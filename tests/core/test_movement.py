@@ -11,6 +11,7 @@ from lattice.base.errors import RecipeError
 from lattice.edits import AddClause, FollowPath, Put, RemoveClause, SetSlot, apply_all
 from lattice.edits.adapt import Adapt
 from lattice.edits.melody import Move
+from lattice.pitch.fields import Transpose
 from lattice.play import Performance, play
 from lattice.recipe import Recipe, read
 from lattice.results.meeting import meeting_point
@@ -176,6 +177,10 @@ def test_a_transposition_that_moves_is_moved_with_its_lane() -> None:
     assert pitches(Adapt(degrees=-1).apply(found)) == [60, 64]
     assert pitches(Adapt(semitones=-12).apply(found)) == [50, 53]
     assert pitches(Move(do="move_pitch", lane="lane-0", degrees=2).apply(found)) == [65, 69]
+    unsaid = found.model_copy(update={"lanes": (found.lanes[0].model_copy(
+        update={"transpose": Transpose()}),)})
+    assert pitches(unsaid) == [60, 60]
+    assert pitches(Adapt(degrees=1).apply(unsaid)) == [62, 62]
     for edit in (Adapt(semitones=48), Move(do="move_pitch", lane="lane-0", semitones=48)):
         with pytest.raises(RecipeError, match="further than a lane can be"):
             edit.apply(Adapt(semitones=1).apply(found))

@@ -20,8 +20,10 @@ def transposed(lane: Lane, degrees: int, semitones: int) -> Lane:
     """A lane moved so far from where it stands, by its path where its transposition follows one;
     RecipeError where that is further than a lane can be."""
     by = {"transpose.degrees": degrees, "transpose.semitones": semitones}
-    paths = tuple(path.lifted(by.pop(path.word, 0)) for path in lane.paths)
-    stands = lane.transpose
+    stands, paths = lane.transpose, lane.paths
+    if stands == Transpose():  # nothing is said of it, so its paths move nothing, and shall not
+        paths = tuple(path for path in paths if path.word not in by)
+    paths = tuple(path.lifted(by.pop(path.word, 0)) for path in paths)
     try:
         moved = Transpose(degrees=stands.degrees + by.get("transpose.degrees", 0),
                           semitones=stands.semitones + by.get("transpose.semitones", 0))
