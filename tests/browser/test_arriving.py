@@ -95,7 +95,7 @@ def test_the_shelf_is_found_ordered_and_heard_in_place_of_its_lanes(studio: Stud
     first.get_by_role("button", name="More for Rain").click()
     page.get_by_role("menuitem", name="Hear in place of its lanes").click()
     expect(first).to_contain_text("in place of its lanes")
-    studio.until("window.jollyScheduled.some((note) => note.beat >= 6)")
+    studio.played(6)
     struck = page.evaluate("window.jollyScheduled")
     once = {(round(note["beat"], 6), note["pitch"]) for note in struck}
     assert len(once) == len(struck), "each note is struck once, by the clip alone"

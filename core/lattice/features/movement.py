@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from math import cos, pi
 from typing import Annotated, Self
 
@@ -78,14 +79,15 @@ class WordPath(Document):
 
     def lifted(self, by: float) -> Self:
         """The path, moved as a whole, whatever bounds its word has."""
-        return self.model_copy(update={"first": self.first + by, "last": self.last + by,
-                                       "points": tuple(point + by for point in self.points)})
+        return self._each(lambda value: value + by)
 
     def shifted(self, by: float, slot: Slot) -> Self:
         """The path, moved as a whole as far as the word's bounds let it."""
-        moved = {"first": on_word(self.first + by, slot), "last": on_word(self.last + by, slot),
-                 "points": tuple(on_word(point + by, slot) for point in self.points)}
-        return self.model_copy(update=moved)
+        return self._each(lambda value: on_word(value + by, slot))
+
+    def _each(self, change: Callable[[float], float]) -> Self:
+        return self.model_copy(update={"first": change(self.first), "last": change(self.last),
+                                       "points": tuple(map(change, self.points))})
 
 
 def on_word(value: float, slot: Slot) -> float:

@@ -201,11 +201,6 @@ def _leaders(lanes: list[Lane], recipe: Recipe) -> tuple[Hashable, ...]:
     return tuple((leader.grid, leader.paths) for lane in lanes for leader in recipe.leaders(lane))
 
 
-def _whole(document: Document) -> Any:
-    """A document with all that it says, what is as at first included."""
-    return document.model_dump(mode="json")
-
-
 def _write(performance: Performance, lanes: list[Lane], start: float, end: float) -> _Written:
     recipe = performance.recipe
     key = (tuple(id(lane) for lane in lanes), tuple(map(performance.audible, lanes)),
@@ -215,7 +210,7 @@ def _write(performance: Performance, lanes: list[Lane], start: float, end: float
         return known
     body, weight = {}, 1000
     for lane_id, picture in pictures(performance, lanes, start, end).items():
-        text = orjson.dumps(picture, default=_whole)
+        text = orjson.dumps(picture, default=Document.model_dump)
         stamp = blake2b(text, digest_size=8).hexdigest()
         text = text[:-1] + f',"stamp":"{stamp}"}}'.encode()
         body[lane_id] = orjson.Fragment(text)
