@@ -5,16 +5,13 @@ import { beforeEach, expect, test, vi } from 'vitest'
 import { effectScope, nextTick, type EffectScope } from 'vue'
 import type { ClipState } from '@/api/client'
 import { useNotices } from '@/app/notices'
+import { beginAnew, struck, until } from '@testing/output'
 import { FakeServer } from '@testing/server'
 import { useClip, type Tool } from './clip'
 import { useRound } from './round'
 import { useClipKeys } from './useClipKeys'
 
-const { struck, ticks, clock } = vi.hoisted(() => ({ struck: [] as { beat: number; pitch: number; time: number }[], ticks: [] as (() => void)[], clock: { at: 0 } }))
-vi.mock('@/sound/output', () => ({
-  LEAD_IN: 0, now: () => clock.at, onTick: (tick: () => void) => ticks.push(tick), hush: () => undefined, soundsWith: () => Promise.resolve(),
-  prepare: () => undefined, forgetStruck: () => undefined, turn: () => undefined, strike: (note: (typeof struck)[number]) => struck.push(note),
-}))
+vi.mock('@/sound/output', () => import('@testing/output'))
 
 type Note = ClipState['view']['notes'][number]
 const NOTES: Note[] = [[0, 0.5, 36, 100, 0], [0.5, 0.25, 60, 90, 1], [1, 0.5, 36, 80, 0], [3, 1, 64, 70, 1]]
@@ -33,8 +30,7 @@ function press(key: string, more: KeyboardEventInit = {}): void {
 
 beforeEach(async () => {
   localStorage.clear()
-  struck.length = ticks.length = 0
-  clock.at = 0
+  beginAnew()
   setActivePinia(createPinia())
   server = new FakeServer()
   clip = useClip()
@@ -142,10 +138,6 @@ test('where it was changed elsewhere, what is there now is shown and what was me
 test('it is heard round and round, between brackets as soon as there are some', async () => {
   const round = useRound()
   await round.play()
-  async function until(seconds: number): Promise<void> {
-    for (; clock.at < seconds - 1e-9; clock.at += 0.05) ticks.forEach((tick) => tick())
-    await nextTick()
-  }
   await until(4.5)
   const heard = () => struck.map(({ time, pitch }) => [Number(time.toFixed(6)), pitch])
   expect(heard()).toEqual([[0, 36], [0.5, 60], [1, 36], [3, 64], [4, 36], [4.5, 60]])

@@ -5,20 +5,12 @@ import { beforeEach, expect, test, vi } from 'vitest'
 import { nextTick } from 'vue'
 import type { Edit, HeardPass, OrderState, View } from '@/api/client'
 import { useNotices } from '@/app/notices'
+import { beginAnew, struck, until } from '@testing/output'
 import { useOrder } from './order'
 import { usePlaying } from './playing'
 
-const { struck, passes, ticks, clock } = vi.hoisted(() => ({
-  struck: [] as { owner: number; beat: number; pitch: number; velocity: number; time: number; length: number }[],
-  passes: [] as (HeardPass & { pattern: number })[],
-  ticks: [] as (() => void)[],
-  clock: { at: 0 },
-}))
-vi.mock('@/sound/output', () => ({
-  LEAD_IN: 0, now: () => clock.at, onTick: (tick: () => void) => ticks.push(tick), hush: () => struck.splice(struck.findIndex(({ time }) => time > clock.at) >>> 0),
-  soundsWith: () => Promise.resolve(), prepare: () => undefined, forgetStruck: () => undefined, sound: () => undefined, turn: () => undefined,
-  strike: (note: (typeof struck)[number]) => struck.push(note),
-}))
+const { passes } = vi.hoisted(() => ({ passes: [] as (HeardPass & { pattern: number })[] }))
+vi.mock('@/sound/output', () => import('@testing/output'))
 vi.mock('@/sound/levels', () => ({ levelOf: () => 100 }))
 vi.mock('@/sound/clockOut', () => ({ sendClocks: () => undefined }))
 vi.mock('@/ports/access', () => ({ portsInUse: () => [], onReceived: () => () => undefined }))
@@ -64,20 +56,12 @@ function orderOf(blocks: object[], between: [number, number] | null = null): Ord
 
 let order: ReturnType<typeof useOrder>
 let playing: ReturnType<typeof usePlaying>
-/** Let the clock go on to a time in seconds, in the small steps in which it ticks. */
-async function until(seconds: number): Promise<void> {
-  while (clock.at < seconds - 1e-9) {
-    clock.at = Math.min(seconds, clock.at + 0.05)
-    ticks.forEach((tick) => tick())
-  }
-  await nextTick()
-}
 /** [beat, pitch] of what was struck loud. */
 const loud = () => struck.filter(({ velocity }) => velocity === 100).map(({ beat, pitch }) => [Number(beat.toFixed(6)), pitch])
 
 beforeEach(() => {
-  struck.length = passes.length = ticks.length = 0
-  clock.at = 0
+  beginAnew()
+  passes.length = 0
   localStorage.clear()
   setActivePinia(createPinia())
   order = useOrder()

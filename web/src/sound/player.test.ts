@@ -4,24 +4,19 @@ import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, expect, test, vi } from 'vitest'
 import { nextTick, reactive } from 'vue'
 import type { Edit, HeardPass, View } from '@/api/client'
+import { beginAnew, now, struck, until } from '@testing/output'
 import { instead } from './instead'
 import { usePlayer } from './player'
 
-const { struck, passes, ticks, clock, open } = vi.hoisted(() => ({
-  struck: [] as { beat: number; pitch: number; time: number }[],
+const { passes, open } = vi.hoisted(() => ({
   passes: [] as (HeardPass & { pattern: number })[],
-  ticks: [] as (() => void)[],
-  clock: { at: 0 },
   open: { pattern: {} as { id: number; seen: Seen; start: number; staying: boolean; view: View; turnTo: (beat: number) => void; span: number } },
 }))
 interface Seen {
   source: { revision: number; edits: Edit[] }
   view: View
 }
-vi.mock('./output', () => ({
-  LEAD_IN: 0, now: () => clock.at, onTick: (tick: () => void) => ticks.push(tick), hush: () => undefined, soundsWith: () => Promise.resolve(),
-  prepare: () => undefined, forgetStruck: () => undefined, sound: () => undefined, turn: () => undefined, strike: (note: (typeof struck)[number]) => struck.push(note),
-}))
+vi.mock('@/sound/output', () => import('@testing/output'))
 vi.mock('./levels', () => ({ levelOf: () => 100 }))
 vi.mock('./render', () => ({ offerRendering: () => undefined }))
 vi.mock('./clockOut', () => ({ sendClocks: () => undefined }))
@@ -47,21 +42,14 @@ function show(next: Seen): void {
   open.pattern.seen = next
   open.pattern.view = next.view
 }
-async function until(seconds: number): Promise<void> {
-  while (clock.at < seconds - 1e-9) {
-    clock.at = Math.min(seconds, clock.at + 0.05)
-    ticks.forEach((tick) => tick())
-  }
-  await nextTick()
-}
 const rounded = (value: number) => Number(value.toFixed(6))
 const heard = () => struck.map(({ beat, pitch, time }) => [rounded(beat), pitch, rounded(time)])
 const segments = () => passes.flatMap((pass) => pass.segments.map(({ revision, at, start, end }) => [revision, ...[at, start, end].map(rounded)]))
 
 let player: ReturnType<typeof usePlayer>
 beforeEach(() => {
-  struck.length = passes.length = ticks.length = 0
-  clock.at = 0
+  beginAnew()
+  passes.length = 0
   instead.value = null
   const first = seen(36, 1)
   open.pattern = reactive({ id: 7, start: 0, span: 8, frame: 4, staying: false, seen: first, view: first.view, turnTo: vi.fn() })
@@ -76,11 +64,11 @@ test('every note is struck once, at its time, before it is due', async () => {
   for (let at = 0.1; at < 6; at += 0.05) {
     const before = struck.length
     await until(at)
-    leads.push(...struck.slice(before).map(({ time }) => time - clock.at))
+    leads.push(...struck.slice(before).map(({ time }) => time - now()))
   }
   expect(heard()).toEqual([0, 1, 2, 3, 4, 5, 6].map((at) => [at, 36, at]))
   expect(Math.min(...leads)).toBeGreaterThan(0.2)
-  expect(player.beat).toBeCloseTo(clock.at, 6)
+  expect(player.beat).toBeCloseTo(now(), 6)
 })
 
 test('what changes while it plays is heard from where nothing is scheduled yet, and the pass says so', async () => {
