@@ -107,7 +107,7 @@ def test_patterns_are_made_doubled_and_deleted(studio: Studio) -> None:
     tabs.filter(has_text="Drizzle").click()
     expect(page.locator("canvas.row")).to_have_count(6)
     more(page, "this pattern", "Duplicate")
-    page.keyboard.press("Enter")
+    page.get_by_role("textbox", name="Name").press("Enter")
     expect(tabs).to_have_text(["Drizzle", "Downpour", "Dew", "Drizzle 2"])
     expect(tabs.filter(has_text="Drizzle 2")).to_have_attribute("aria-current", "page")
     more(page, "this pattern", "Delete")
