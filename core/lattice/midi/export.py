@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from io import BytesIO
 from typing import Annotated, Any, Literal
+from unicodedata import normalize
 from zipfile import ZIP_DEFLATED, ZipFile, ZipInfo
 
 from pydantic import BeforeValidator, Field
@@ -23,8 +24,9 @@ from lattice.midi.write import (
 )
 
 LONGEST_NAME = 80
-RESERVED = re.compile(r"(con|prn|aux|nul|com\d|lpt\d)(\..*)?", re.IGNORECASE)
-"""Names that some systems keep for devices."""
+RESERVED = re.compile(r"\A(con|prn|aux|nul|conin\$|conout\$|(com|lpt)[0-9¹²³])(?= *(\.|\Z))",
+                      re.IGNORECASE)
+"""Names that some systems keep for devices, whatever ending they are given."""
 FIRST_YEAR = 1980, 1, 1, 0, 0, 0
 """The date of every file in an archive, so that the same clips give the same bytes."""
 
@@ -111,11 +113,12 @@ def safe_names(names: Sequence[str], ending: str) -> list[str]:
 
 
 def safe_name(name: str) -> str:
-    """A name without what some file system refuses."""
+    """A name without what some file system refuses, of letters written in one way (Unicode's NFC),
+    since some take an accent apart from its letter."""
+    name = normalize("NFC", name)
     kept = "".join("-" if letter in '<>:"/\\|?*' else letter for letter in name
                    if letter.isprintable())
     kept = kept.encode("utf-8", "replace").decode()
     while len(kept.encode()) > LONGEST_NAME:
         kept = kept[:-1]
-    kept = kept.strip(" .")
-    return f"{kept}-" if RESERVED.fullmatch(kept) else kept or "clip"
+    return RESERVED.sub(r"\1-", kept.strip(" ."), 1) or "clip"
