@@ -9,6 +9,7 @@ from typing import Any
 
 import pytest
 from hypothesis import assume, given, settings
+from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
 from lattice.base.frame import Swing
 from lattice.base.values import to_json
@@ -17,7 +18,7 @@ from lattice.clip.document import Clip, ClipLane, ClipNote
 from lattice.clip.taken import Segment, clip
 from lattice.midi.read import read_midi, song_clip
 from lattice.midi.write import to_midi
-from lattice.play import play
+from lattice.play import Performance, play
 from lattice.recipe import Recipe, read, with_lane
 from lattice.strands.kinds import NUDGE
 from lattice.telling.lanes import clip_lanes, cut
@@ -150,6 +151,46 @@ def test_the_lanes_of_a_clip_play_its_notes(document: dict[str, Any]) -> None:
         assert "choose" in str(problem) or "take it as a clip" in str(problem)
         return
     assert played(told, beats) == notes_of(inside)
+
+
+def lines(found: Clip | Recipe, beats: Fraction) -> dict[int | str, dict[float, int]]:
+    """What each controller is set to, and when."""
+    made: dict[int | str, dict[float, int]] = {}
+    for each in found.changes if isinstance(found, Clip) else \
+            Performance(found).changes(0, float(beats)):
+        assert each.channel == 3
+        made.setdefault(each.number, {})[round(each.time, 6)] = each.value
+    return made
+
+
+@settings(max_examples=60)
+@given(st.lists(st.tuples(st.sampled_from([1, 74, 11]), st.integers(0, 31), st.integers(0, 127)),
+                min_size=1, unique_by=lambda each: each[:2]), st.sampled_from([0, 0.004]))
+def test_controllers_of_a_clip_become_lanes_of_their_own(
+        moves: list[tuple[int, int, int]], later: float) -> None:
+    """Also where one lane has moved several, since it was given another number while it played."""
+    taken = Clip.model_validate({
+        "name": "Glow", "tempo": 120, "meter": (4, 4), "beats": 8, "notes": (),
+        "lanes": [{"id": "glow", "name": "Glow", "kind": "control"}], "changes": [
+            {"time": place / 4 + later, "number": number, "value": value, "channel": 3,
+             "lane": "glow"} for number, place, value in sorted(moves, key=lambda each: each[1])]})
+    found = clip_lanes(taken).recipe
+    assert {lane.control.number for lane in found.lanes if lane.control} == {
+        number for number, *_ in moves}
+    told = lines(found, taken.beats)
+    for number, line in lines(taken, taken.beats).items():
+        assert told[number].keys() <= line.keys() | {0}
+        for time, value in line.items():
+            assert told[number][max(each for each in told[number] if each <= time)] == value
+
+
+def test_what_moves_too_finely_for_a_lane_is_left_out_and_said() -> None:
+    made = recipe({"rule": euclid(4)}, {"kind": "control", "control": {
+        "number": 74, "move": "glide"}, "rule": hand(0, 8), "strands": {
+            "value": {"values": [0, 127], "by": "hit"}}})
+    found = clip_lanes(clip("Lid", [Segment(made, 0, 0, 8)], 0, Fraction(8)))
+    assert [lane.kind for lane in found.recipe.lanes] == ["drum"]
+    assert "Lane 1 moves too finely to be a lane; it is left out." in found.remarks
 
 
 def test_what_a_recipe_plays_comes_back_as_its_sentences() -> None:
