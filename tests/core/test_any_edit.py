@@ -9,6 +9,9 @@ from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.base.words import Slot
 from lattice.edits import AnyEdit, apply_all
+from lattice.edits.starts import STARTS
+from lattice.edits.throws import THROWS
+from lattice.features.movement import SHAPES
 from lattice.library import LIBRARY
 from lattice.play import play
 from lattice.recipe import Recipe, read
@@ -18,7 +21,7 @@ from lattice.sentence import CLAUSES, pattern_sentence, sentence
 from lattice.strands.kinds import KINDS
 from pydantic import TypeAdapter
 
-from tests.core.melodies import ARPEGGIOS, melodic
+from tests.core.melodies import ARPEGGIOS, KEYS, melodic
 from tests.core.recipes import documents, facts
 
 EDIT: TypeAdapter[Any] = TypeAdapter(AnyEdit)
@@ -91,7 +94,23 @@ EDITS = st.one_of(
         {"note": st.integers(30, 60), "velocity": st.integers(1, 127)}), max_size=4)),
     edit("move_pitch", lane=LANES, degrees=st.integers(-70, 70), semitones=st.integers(-50, 50)),
     edit("arpeggio", lane=LANES, arpeggio=st.none() | ARPEGGIOS),
-    edit("take", lane=st.none() | LANES, start=st.sampled_from(LIBRARY).map(to_json)))
+    edit("take", lane=st.none() | LANES, start=st.sampled_from(LIBRARY).map(to_json)),
+    edit("start", start=st.sampled_from(sorted(STARTS))),
+    edit("plant", lane=LANES, hits=STEPS, amount=st.none() | st.integers(-1, 101),
+         degrees=st.none() | STEPS),
+    edit("gust", away=st.floats(0, 1), throw=st.integers(-9, 9),
+         lanes=st.none() | st.lists(LANES, max_size=2)),
+    edit("add_answering", lane=LANES),
+    edit("adapt", degrees=st.integers(-70, 70), semitones=st.integers(-50, 50),
+         key=st.none() | KEYS, without=st.lists(LANES, max_size=2)),
+    edit("paste_lanes", after=st.none() | LANES,
+         lanes=documents().map(lambda document: document["lanes"])),
+    edit("path", lane=st.none() | LANES, shape=st.none() | st.sampled_from(list(SHAPES)),
+         word=st.sampled_from(["velocity", "rule.pulses", "steps", "tempo", "strands.0"]),
+         points=st.none() | st.lists(st.integers(-9, 140), max_size=3), also=st.lists(
+             LANES, max_size=2)),
+    *(edit(throw.model_fields["do"].default, throw=st.integers(-9, 9),
+           lanes=st.none() | st.lists(LANES, max_size=2)) for throw in THROWS))
 
 
 def words(found: Recipe) -> list[tuple[str | None, Slot]]:
@@ -102,7 +121,7 @@ def words(found: Recipe) -> list[tuple[str | None, Slot]]:
             for part in clause.parts if isinstance(part, Slot)]
 
 
-@settings(max_examples=120, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=150, suppress_health_check=[HealthCheck.too_slow])
 @given(documents() | melodic(documents()), st.data())
 def test_any_edit_is_done_or_refused(document: dict[str, Any], data: st.DataObject) -> None:
     before = read(document)

@@ -13,6 +13,7 @@ from lattice.base.values import to_json
 from lattice.base.words import Slot
 from lattice.clip.document import Clip
 from lattice.clip.grid import Grid
+from lattice.midi.read import read_midi
 from lattice.midi.write import to_midi
 from lattice.tools import TOOLS, AnyClipEdit, change
 from pydantic import TypeAdapter
@@ -174,6 +175,49 @@ def test_whatever_a_tool_s_words_say_a_clip_comes_out(notes: list[dict[str, Any]
                                   if i not in chosen)))
         assert not rest - Counter(map(repr, after.clip.notes))
     assert change(before, [EDIT.validate_python(edit)]) == after
+
+
+PLACES = st.lists(st.integers(0, 44), max_size=6)
+BEATS = st.sampled_from([0, 0.25, -0.3, 1 / 3, 16.5, -20_000, 20_000]) | st.floats(-18, 18)
+HANDS = st.one_of(*(st.fixed_dictionaries({"do": st.just(do)} | fields) for do, fields in {
+    "add_notes": {"notes": st.lists(st.fixed_dictionaries({
+        "start": st.floats(0, 18), "length": st.sampled_from([0.0011, 0.5, 40]),
+        "pitch": st.integers(0, 127), "velocity": st.integers(1, 127),
+        "lane": st.sampled_from(["pump", "bells", "glow", "fan"])}), min_size=1, max_size=3)},
+    "remove_notes": {"notes": PLACES},
+    "move_notes": {"notes": PLACES, "later": BEATS, "semitones": st.integers(-40, 40),
+                   "degrees": st.integers(-40, 40), "copy_them": st.booleans()},
+    "lengthen_notes": {"notes": PLACES, "by": BEATS},
+    "louden_notes": {"notes": PLACES, "by": st.integers(-126, 126),
+                     "to": st.none() | st.integers(1, 127)},
+    "draw_changes": {"lane": st.sampled_from(["glow", "bells"]), "start": st.floats(0, 18),
+                     "number": st.sampled_from([1, 74, "bend", "pressure"]),
+                     "end": st.floats(0.1, 20), "changes": st.lists(st.tuples(
+                         st.floats(0, 18), st.integers(-8192, 8191)), max_size=3)},
+}.items()))
+
+
+@settings(max_examples=150)
+@given(NOTES, st.lists(HANDS, min_size=1, max_size=4))
+def test_whatever_hands_do_to_a_clip_it_is_one_or_they_are_told(
+        notes: list[dict[str, Any]], hands: list[dict[str, Any]]) -> None:
+    before = clip(*notes, beats="17")
+    for hand in hands:
+        edit = EDIT.validate_python(hand)
+        try:
+            after = edit.apply(before)
+        except RecipeError as refusal:
+            assert str(refusal).endswith(".")
+            continue
+        assert edit.describe(before)
+        assert Clip.model_validate(to_json(after.clip)) == after.clip
+        assert starts(after.clip) == sorted(starts(after.clip))
+        assert all(0 <= each.start < after.clip.beats for each in after.clip.notes)
+        assert read_midi(to_midi(after.clip)).beats == 20, "whole bars"
+        more = len(after.chosen) if hand["do"] == "add_notes" or hand.get("copy_them") else \
+            -len(set(hand["notes"])) if hand["do"] == "remove_notes" else 0
+        assert len(after.clip.notes) == len(before.notes) + more
+        before = after.clip
 
 
 @given(NOTES, st.integers(0, 99), st.integers(1, 8))

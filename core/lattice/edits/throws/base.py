@@ -54,9 +54,11 @@ class Thrown(Edit, Said):
         return fitting
 
     def describe(self, recipe: Recipe) -> str:
+        if self.over == "pattern":
+            return f"{self.label} thrown"
         who = recipe.lane(self.lanes[0]).name if self.lanes and len(self.lanes) == 1 else \
             "all lanes" if self.lanes is None else f"{len(self.lanes)} lanes"
-        return f"{self.label} thrown" if self.over == "pattern" else f"{who}: {self.label} thrown"
+        return f"{who}: {self.label} thrown"
 
 
 class Between(Thrown):
