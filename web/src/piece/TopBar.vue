@@ -189,8 +189,8 @@ async function remove(): Promise<void> {
 <style scoped>
 .bar { background: var(--night); color: #f6ecd6; display: flex; align-items: center; gap: 8px; padding: 5px 12px 5px 6px; min-height: 54px; }
 .bar > * { flex: none; }
-.bar > h1 { font-size: 20px; white-space: nowrap; flex: 0 1 auto; min-width: 60px; max-width: 300px; overflow: hidden; text-overflow: ellipsis; }
-.bar > nav { display: flex; align-items: center; gap: 6px; flex: 1 1 120px; min-width: 120px; padding-left: 6px; }
+.bar > h1 { font-size: 20px; white-space: nowrap; flex: 0 1000 auto; min-width: 124px; max-width: 300px; overflow: hidden; text-overflow: ellipsis; }
+.bar > nav { display: flex; align-items: center; gap: 6px; flex: 1 1 auto; min-width: 120px; padding-left: 6px; }
 .tabs { display: flex; gap: 6px; min-width: 0; overflow-x: auto; scrollbar-width: none; padding: 3px; margin: -3px; }
 .tab, .one-after-another { background: #43365f; border-radius: 13px; padding: 2px 12px; font-size: 13.5px; font-weight: 600; white-space: nowrap; flex: none; max-width: 180px; overflow: hidden; text-overflow: ellipsis; }
 .tab[aria-current], .one-after-another[aria-current] { background: #f2bd4b; color: #2b2240; }
