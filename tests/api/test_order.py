@@ -83,6 +83,7 @@ def test_a_block_whose_pattern_is_gone_says_so_and_comes_back_with_it(fern: Musi
 def test_what_hands_did_over_several_patterns_is_kept_as_heard(
         fern: Musician, mist: Musician) -> None:
     _, bud, opened = piece_of_two(fern)
+    fern.edit(opened, {"do": "lane", "lane": "pump", "field": "name", "value": "Lid"})
     heads = [fern.state(each)["revision"] for each in (bud, opened)]
     # A beat of Bud, its last half beat once more, then Open at half speed, a degree higher.
     segments = [
@@ -93,7 +94,9 @@ def test_what_hands_did_over_several_patterns_is_kept_as_heard(
     heard = fern.good("post", f"patterns/{bud}/trail", {
         "key": str(uuid4()), "number": 0, "start": 0, "beats": 4, "segments": segments})
     again = fern.good("get", f"patterns/{bud}/trail/{heard['id']}")
-    assert [note["start"] for note in again["notes"]] == [0, 1.5, 2, 3.5]
+    assert [(start, lane) for start, _, _, _, lane in again["notes"]] == [
+        (0, 0), (1.5, 0), (2, 1), (3.5, 1)]
+    assert [lane["name"] for lane in again["lanes"]] == ["Pump", "Lid"], "each by its own sound"
     second = fern.good("post", f"patterns/{opened}/trail", {
         "key": str(uuid4()), "number": 0, "start": 0, "beats": 3, "segments": [
             {"revision": heads[1], "at": 0, "start": 0, "end": 3}]})

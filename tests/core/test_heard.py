@@ -1,4 +1,4 @@
-"""What was heard, stretch by stretch, and the warp of time that swing is."""
+"""What was heard, stretch by stretch, in which lanes, and the warp of time that swing is."""
 
 from fractions import Fraction
 from typing import Any
@@ -8,6 +8,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
 from lattice.base.frame import Swing
+from lattice.clip.lanes import HeardLanes
 from lattice.clip.taken import Segment, clip, heard
 from lattice.edits import AnyEdit, apply_all
 from lattice.features.timing import swung
@@ -56,7 +57,7 @@ def test_an_edit_takes_over_where_it_was_heard(
         document: dict[str, Any], edit: dict[str, Any], at: float) -> None:
     before = read(document)
     after = changed(before, edit)
-    notes = heard([Segment(before, 0, 0, at), Segment(after, at, at, 12)])
+    notes = heard([Segment(before, 0, 0, at), Segment(after, at, at, 12)], HeardLanes(()))
     old = [note for note in facts(notes) if note[0] < at]
     assert [fact[:1] + fact[2:] for fact in old] == [
         fact[:1] + fact[2:] for fact in facts(play(before, 0, at))], "starts stay as they were"
@@ -73,6 +74,40 @@ def test_a_clip_is_cut_out_on_the_listener_s_time_line() -> None:
     taken = clip("Dew", [Segment(four, 2, 8, 12)], 2, Fraction(3))
     assert [(note.start, note.velocity) for note in taken.notes] == [(0, 90), (1, 90), (2, 90)]
     assert (taken.beats, taken.tempo, [lane.name for lane in taken.lanes]) == (3, 120, ["Lane 0"])
+
+
+def test_lanes_of_two_patterns_are_one_where_they_are_alike() -> None:
+    """By their ids alone they cannot be told apart: every first melody is called so."""
+    pump = {"id": "pump", "name": "Pump", "note": 36, "rule": euclid(4)}
+    bud = recipe(pump, {"id": "melody", "kind": "pitched", "rule": euclid(2), "channel": 2,
+                        "sound": {"by": "bass"}})
+    leaf = recipe({"id": "melody", "kind": "pitched", "rule": euclid(3), "channel": 2,
+                   "choke": {"by": "pump"}, "sound": {"by": "bell"}}, pump)
+    segments = [Segment(of, 4 * at, 0, 4, pattern=number)
+                for at, (number, of) in enumerate([(1, bud), (2, leaf), (1, bud), (2, leaf)])]
+    taken = clip("Order", segments, 0, Fraction(16))
+    assert [(lane.id, lane.sound and lane.sound.by) for lane in taken.lanes] == [
+        ("pump", None), ("melody", "bass"), ("melody-2", "bell")]
+    for place, (lane, hits) in enumerate([("melody", 2), ("melody-2", 3)] * 2):
+        assert [note.lane for note in taken.notes if 4 * place <= note.start < 4 * place + 4
+                and note.lane != "pump"] == [lane] * hits
+    # Turned while it plays, a lane stays one: as it was last.
+    turned = [Segment(of, at, at, at + 4) for at, of in ((0, bud), (4, leaf))]
+    lanes = clip("Take", turned, 0, Fraction(8)).lanes
+    assert [(lane.id, lane.sound and lane.sound.by) for lane in lanes] == [
+        ("pump", None), ("melody", "bell")]
+
+
+def test_a_controller_that_is_given_another_number_while_it_plays_has_two_lanes() -> None:
+    glow = {"id": "glow", "name": "Glow", "kind": "control", "rule": euclid(2)}
+    parts = [recipe(glow | {"control": {"number": number}, "value": value})
+             for number, value in ((74, 30), ("bend", -90), (74, 31))]
+    taken = clip("Glow", [Segment(of, 4 * at, 0, 4) for at, of in enumerate(parts)], 0,
+                 Fraction(12))
+    assert [(lane.id, lane.name) for lane in taken.lanes] == [
+        ("glow", "Glow"), ("glow-to-bend", "Glow: pitch bend")]
+    assert [(each.lane, each.time, each.value) for each in taken.changes] == [
+        ("glow", 0, 30), ("glow-to-bend", 4, -90), ("glow", 8, 31)]
 
 
 @given(st.sampled_from(["1/4", "1/8", "1/16", "1/12"]), st.floats(50, 75),

@@ -11,14 +11,14 @@ from lattice.clip.document import (
     FINEST_GRAIN,
     Clip,
     ClipChange,
-    ClipLane,
     ClipMark,
     ClipNote,
 )
+from lattice.clip.lanes import HeardLanes
 from lattice.control.fields import Number
 from lattice.play import Change, Note, Performance
 from lattice.play.events import one_at_a_time
-from lattice.recipe import Lane, Recipe
+from lattice.recipe import Recipe
 
 FINEST_OFFSET = 100_000
 """Stretches begin at fractions of a beat with denominators up to this."""
@@ -27,8 +27,8 @@ FINEST_OFFSET = 100_000
 @dataclass(frozen=True, slots=True)
 class Segment:
     """A stretch of what was heard: from `at` (beats on the listener's time line) on, the recipe's
-    own beats [start, end), `speed` of them in a beat of the listener's; `name` is a marker there.
-    """
+    own beats [start, end), `speed` of them in a beat of the listener's; `name` is a marker there,
+    and `pattern` says of which pattern it is: two may have lanes of one id."""
 
     recipe: Recipe
     at: float
@@ -36,6 +36,7 @@ class Segment:
     end: float
     speed: Fraction = Fraction(1)
     name: str = ""
+    pattern: int = 0
 
     def placed(self, own: float) -> float:
         """Where one of the recipe's own beats lies on the listener's time line."""
@@ -48,8 +49,9 @@ class Segment:
         return (heard - (self.at - self.start / speed)) * speed
 
 
-def heard(segments: Sequence[Segment]) -> list[Note]:
-    """The notes of stretches that followed each other, on the listener's time line.
+def heard(segments: Sequence[Segment], lanes: HeardLanes) -> list[Note]:
+    """The notes of stretches that followed each other, on the listener's time line, by their lanes
+    in a clip.
 
     Where one stretch takes over from another, a note that still sounds is cut by the next on its
     channel and pitch, as everywhere.
@@ -59,6 +61,9 @@ def heard(segments: Sequence[Segment]) -> list[Note]:
     for segment in segments:
         performance = Performance(segment.recipe, performance)
         own = performance.notes(segment.start, segment.end)
+        renamed = lanes.renamed(segment.pattern)
+        if renamed:
+            own = [replace(note, lane=renamed.get(note.lane, note.lane)) for note in own]
         if segment.speed == 1:
             notes += [replace(note, start=segment.placed(note.start)) for note in own]
             continue
@@ -69,7 +74,8 @@ def heard(segments: Sequence[Segment]) -> list[Note]:
     return one_at_a_time(sorted(notes, key=lambda note: note.start))
 
 
-def controlled(segments: Sequence[Segment], start: float, end: float) -> list[Change]:
+def controlled(segments: Sequence[Segment], lanes: HeardLanes, start: float,
+               end: float) -> list[Change]:
     """The controllers set in [start, end) on the listener's time line: those in force at the start
     and wherever another recipe takes over, and every change; none repeats the value before it."""
     found: list[Change] = []
@@ -77,28 +83,30 @@ def controlled(segments: Sequence[Segment], start: float, end: float) -> list[Ch
     performance: Performance | None = None
     for segment in segments:
         performance = Performance(segment.recipe, performance)
+        renamed = lanes.renamed(segment.pattern)
         first = max(segment.start, segment.own(start))
         for change in [*performance.in_force(first),
                        *performance.changes(first, min(segment.end, segment.own(end)))]:
             key = (change.channel, change.number)
             if known.get(key) != change.value:
                 known[key] = change.value
-                found.append(replace(change, time=segment.placed(change.time)))
+                found.append(replace(change, time=segment.placed(change.time),
+                                     lane=renamed.get(change.lane, change.lane)))
     return found
 
 
 def clip(name: str, segments: Sequence[Segment], start: float, beats: Fraction) -> Clip:
     """A clip of `beats` from `start` on the listener's time line, note for note; marks where the
     tempo, the metre or the key become others."""
-    known = {lane.id: lane for segment in segments for lane in segment.recipe.lanes}
+    known = HeardLanes((segment.pattern, segment.recipe) for segment in segments)
     end = start + float(beats)
-    notes = [note for note in heard(segments) if start <= note.start < end]
-    changes = controlled(segments, start, end)
-    playing = {note.lane for note in notes} | {change.lane for change in changes}
+    notes = [note for note in heard(segments, known) if start <= note.start < end]
+    lanes, changes = known.playing((note.lane for note in notes),
+                                   controlled(segments, known, start, end))
     first = next((each for each in reversed(segments) if each.at <= start), segments[0]).recipe
     return Clip(
         name=name, tempo=first.tempo, meter=first.meter, key=first.key, beats=beats,
-        lanes=tuple(clip_lane(lane) for lane in known.values() if lane.id in playing),
+        lanes=lanes,
         notes=tuple(ClipNote(start=note.start - start, length=note.length, pitch=note.pitch,
                              velocity=note.velocity, channel=note.channel, lane=note.lane)
                     for note in notes),
@@ -134,9 +142,3 @@ def _grain(notes: Sequence[Note], segments: Sequence[Segment], start: float) -> 
 
 def _exact(beats: float) -> Fraction:
     return Fraction(beats).limit_denominator(FINEST_OFFSET)
-
-
-def clip_lane(lane: Lane) -> ClipLane:
-    """A lane of a pattern as a clip has it."""
-    return ClipLane(id=lane.id, name=lane.name, kind=lane.kind, sound=lane.sound,
-                    own_sound=lane.own_sound, choked_by=lane.choked_by)

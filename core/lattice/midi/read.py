@@ -19,7 +19,7 @@ from pydantic import TypeAdapter
 from lattice.base.errors import RecipeError
 from lattice.base.values import DRUM_CHANNEL, LaneKind
 from lattice.clip.document import MOST_BEATS, Clip, ClipChange, ClipLane, ClipMark, ClipNote
-from lattice.control.words import controller_name
+from lattice.clip.lanes import controller_lane
 from lattice.midi.carried import carried
 from lattice.pitch.key import Key
 
@@ -327,8 +327,7 @@ def _controllers(part: Part, place: int, title: str, end: float) -> Iterator[
     # Some programs begin every track with a bend of nothing.
     moved = {number for _, number, value in part.changes if number != "bend" or value}
     for number in sorted(moved, key=str):
-        lane = ClipLane(id=f"p{place}-{number}", kind="control",
-                        name=f"{title[:30]}: {controller_name(number)}"[:60])
+        lane = controller_lane(f"p{place}", title, number)
         yield lane, [ClipChange(time=time, number=number, value=value, channel=part.channel,
                                 lane=lane.id)
                      for time, each, value in part.changes if each == number and time < end]

@@ -34,7 +34,7 @@ class Laid:
     def segment(self, name: str) -> Segment:
         """What is heard of it, with a marker."""
         return Segment(self.recipe, float(self.at), float(self.start), float(self.end),
-                       self.block.speed, name)
+                       self.block.speed, name, self.block.pattern)
 
 
 def laid_out(order: Order, patterns: Mapping[int, Recipe]) -> list[Laid]:

@@ -15,8 +15,8 @@ from lattice.base.frame import Bars, Swing
 from lattice.base.percussion import note_name
 from lattice.base.values import DRUM_CHANNEL, limits, to_json
 from lattice.clip.document import Clip, ClipChange, ClipLane, ClipNote
+from lattice.clip.lanes import controller_lane
 from lattice.control.fields import Number
-from lattice.control.words import controller_name
 from lattice.midi.read import Song
 from lattice.pitch.key import Key
 from lattice.play.events import TICK
@@ -122,9 +122,9 @@ class _Telling:
                 if change.lane == lane.id:
                     moved.setdefault((change.number, change.channel), []).append(change)
             for (number, _), changes in moved.items():
-                name = lane.name if len(moved) == 1 else \
-                    f"{lane.name[:30]}: {controller_name(number)}"[:60]
-                found += self._control(lane, name, changes)
+                found += self._control(
+                    lane if len(moved) == 1 else controller_lane(lane.id, lane.name, number),
+                    changes)
         if len(found) > MAX_LANES:
             raise RecipeError(f"This would be {len(found)} lanes, and a pattern has up to "
                               f"{MAX_LANES}; choose fewer parts, or take it as a clip.")
@@ -250,7 +250,7 @@ class _Telling:
                 strands[kind] = {"values": _by_step(cells, row, steps)}
         return lane | ({"strands": strands} if strands else {})
 
-    def _control(self, lane: ClipLane, name: str, changes: Sequence[ClipChange]) -> Iterator[
+    def _control(self, lane: ClipLane, changes: Sequence[ClipChange]) -> Iterator[
             tuple[dict[str, Any], int]]:
         """The values of one controller, one a cell; none where they move too finely for cells."""
         for step in (Fraction(1, parts) for parts in (4, 8, 16, 32, 64)):
@@ -269,14 +269,14 @@ class _Telling:
                     strands = {"value": [taken[cell][1] for cell in order]}
                     if any(taken[cell][0] for cell in order):
                         strands["nudge"] = [taken[cell][0] for cell in order]  # type: ignore[misc]
-                    yield {"id": lane.id, "name": name, "kind": "control",
+                    yield {"id": lane.id, "name": lane.name, "kind": "control",
                            "channel": changes[0].channel, "step": str(step), "steps": int(cells),
                            "control": {"number": changes[0].number},
                            "rule": {"kind": "hand", "hits": order},
                            "strands": {kind: {"values": _by_step(order, row, int(cells))}
                                        for kind, row in strands.items()}}, self.bars
                     return
-        self.remarks.append(f"{name} moves too finely to be a lane; it is left out.")
+        self.remarks.append(f"{lane.name} moves too finely to be a lane; it is left out.")
 
 
 def cut(notes: Iterable[ClipNote]) -> list[ClipNote]:

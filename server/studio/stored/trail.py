@@ -101,11 +101,14 @@ def take(name: str, segments: list[dict[str, Any]], start: float, beats: Fractio
          most: float = MOST_FOR_A_CLIP) -> Clip:
     """The clip that segments make (see lattice.clip.clip); RecipeError if it is more work than
     `most`."""
+    revisions = models.Revision.objects.filter(pk__in={each["revision"] for each in segments})
+    patterns = dict(revisions.values_list("pk", "pattern_id"))
     check_count((len(recipe_of(segment["revision"]).lanes) for segment in segments), most)
     edits = [_edits_of(segment) for segment in segments]
     check_edits(edit for each in edits for edit in each)
     stretches = [Segment(apply_all(recipe_of(segment["revision"]), each), segment["at"],
-                         segment["start"], segment["end"], _speed(segment.get("speed", "1")))
+                         segment["start"], segment["end"], _speed(segment.get("speed", "1")),
+                         pattern=patterns[segment["revision"]])
                  for segment, each in zip(segments, edits, strict=True)]
     check_stretches(((each.recipe, each.start, each.end) for each in stretches), most)
     return clip(name, stretches, start, beats)
