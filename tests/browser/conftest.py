@@ -112,6 +112,12 @@ class Studio:
         self.page.get_by_role("button", name="Stop", exact=True).click()
         return list(self.page.evaluate("window.jollyScheduled"))
 
+    def passed(self, entry: int) -> list[dict[str, Any]]:
+        """The notes of a pass of the Trail, as they are scheduled."""
+        again = self.api("GET", f"patterns/{self.pattern}/trail/{entry}")
+        return [dict(zip(("beat", "length", "pitch", "velocity"), note[:4], strict=True))
+                for note in again["notes"]]
+
     def until(self, expression: str) -> None:
         """Wait until the page says that something is so."""
         for _ in range(600):

@@ -7,7 +7,6 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
-from lattice.clip.document import ClipChange, ClipMark, ClipNote
 from lattice.edits import AnyEdit
 from ninja import Router, Schema
 from pydantic import Field
@@ -16,6 +15,7 @@ from studio.api.clips import ClipOut, clip_out
 from studio.api.patterns import json_of, pattern_of
 from studio.models import TrailPass
 from studio.stored import trail
+from studio.worked_out.clip_look import ClipView, look_at_clip
 from studio.worked_out.recipes import belongs, recipe_of
 from studio.worked_out.thumbs import Thumb
 
@@ -46,16 +46,6 @@ class KeepIn(Schema):
     key: UUID | None = None
 
 
-class HeardOut(Schema):
-    """A pass of the Trail, to be heard again note for note; marks: where its tempo changed."""
-
-    beats: float
-    tempo: float
-    marks: list[ClipMark]
-    notes: list[ClipNote]
-    changes: list[ClipChange]
-
-
 @router.get("/patterns/{pattern_id}/trail", response=list[TrailOut])
 def read_trail(request: HttpRequest, pattern_id: int) -> list[dict[str, Any]]:
     """The last passes that were played, the newest last."""
@@ -77,14 +67,12 @@ def add_to_trail(request: HttpRequest, pattern_id: int, data: trail.HeardPass) -
     return json_of(_trail_out(trail.remember(pattern_id, data)))
 
 
-@router.get("/patterns/{pattern_id}/trail/{pass_id}", response=HeardOut)
-def hear_again(request: HttpRequest, pattern_id: int, pass_id: int) -> dict[str, Any]:
-    """The notes of a pass, as they were heard."""
+@router.get("/patterns/{pattern_id}/trail/{pass_id}", response=ClipView)
+def hear_again(request: HttpRequest, pattern_id: int, pass_id: int) -> ClipView:
+    """A pass as it was heard, note for note and by the sounds of its lanes."""
     entry = get_object_or_404(pattern_of(request, pattern_id).trail, pk=pass_id)
     segments, beats = trail.in_a_row([entry])
-    taken = trail.take("", segments, 0, beats)
-    return {"beats": float(beats), "tempo": taken.tempo, "notes": taken.notes,
-            "changes": taken.changes, "marks": taken.marks}
+    return look_at_clip(trail.take("", segments, 0, beats))
 
 
 @router.post("/patterns/{pattern_id}/keep", response=ClipOut)

@@ -11,7 +11,6 @@ export type Slot = Schemas['Slot']
 export type Shape = NonNullable<Schemas['FollowPath']['shape']>
 export type Strand = Schemas['ShownStrand']
 export type KeepIn = Schemas['KeepIn']
-export type Heard = Schemas['HeardOut']
 export type State = Schemas['StateOut']
 export type Stale = Schemas['StaleOut']
 export type Piece = Schemas['PieceOut']

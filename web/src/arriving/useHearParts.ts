@@ -33,7 +33,7 @@ export function useHearParts() {
     const seconds = 60 / view.tempo
     const reached = from + (now() + AHEAD - begun) / seconds
     if (reached > until) {
-      strikeStretch(view, until, reached, begun + (until - from) * seconds, until, rows.value)
+      strikeStretch(view, until, reached, begun + (until - from) * seconds, until, { rows: rows.value })
       until = reached
     }
     if (from + (now() - begun) / seconds > view.beats) end()

@@ -61,7 +61,7 @@ export const useRound = defineStore('round', () => {
       const pace = paceAt(view, place)
       if (pace.tempo !== map.last.tempo) map.turn(until, { tempo: pace.tempo })
       const long = Math.min(horizon - until, to - place, Math.max(pace.until - place, 1e-6))
-      strikeStretch(view, place, place + long, map.timeOf(until), until, undefined, pace.tempo)
+      strikeStretch(view, place, place + long, map.timeOf(until), until, { tempo: pace.tempo })
       until += Math.max(long, 1e-6)
     }
   }

@@ -165,7 +165,7 @@ export const usePlayer = defineStore('player', () => {
     const { shift, tempo } = map.last
     sendClocks(map, from, to)
     for (const { view: clip, place, beats, at } of stretchesBeside(from + shift, to + shift, view.bar_beats)) {
-      strikeStretch(clip, place, place + beats, map.timeOf(at - shift), at - shift, undefined, tempo)
+      strikeStretch(clip, place, place + beats, map.timeOf(at - shift), at - shift, { tempo })
     }
     clickIn(view.meter, from + shift, to + shift, heardNow())
     standing.turnIn(view, from + shift, to + shift, heardNow())

@@ -1,29 +1,37 @@
 /** A clip's notes and controllers as they are struck. */
 import type { ClipView } from '@/api/client'
+import { levelOf } from './levels'
 import { strike, turn } from './output'
+
+/** How a clip is heard, where that is not as it stands. */
+export interface Struck {
+  /** Of its rows, these alone. */
+  rows?: ReadonlySet<number>
+  /** As fast as this. */
+  tempo?: number
+  /** As lanes of this pattern: by its ports, as loud as they are set. */
+  owner?: number
+}
 
 /** All drums that a clip has notes of. */
 export const drumsOf = (view: ClipView) =>
   view.lanes.flatMap((lane) => lane.kind === 'drum' ? Object.keys(lane.drums).map((pitch) => ({ ...lane.sound, pitch: Number(pitch) })) : [])
 
-/**
- * Schedule what begins in the beats [from, to): `from` sounds at `time` on the audio clock, and is called `beat` in the
- * list; of these rows alone, where some are named; as fast as `tempo` says, where it is not the clip's own.
- */
-export function strikeStretch(view: ClipView, from: number, to: number, time: number, beat: number, rows?: ReadonlySet<number>, tempo = view.tempo): void {
+/** Schedule what begins in the beats [from, to): `from` sounds at `time` on the audio clock, and is called `beat` in the list. */
+export function strikeStretch(view: ClipView, from: number, to: number, time: number, beat: number, { rows, tempo = view.tempo, owner = 0 }: Struck = {}): void {
   const seconds = 60 / tempo
   for (const [at, number, value, row] of view.changes) {
     const lane = view.lanes[row]
     if (lane && at >= from - 1e-9 && at < to - 1e-9 && (!rows || rows.has(row))) {
-      turn({ owner: 0, lane: lane.id, channel: lane.channel, number, value, beat: at, time: time + (at - from) * seconds })
+      turn({ owner, lane: lane.id, channel: lane.channel, number, value, beat: at, time: time + (at - from) * seconds })
     }
   }
   for (const [start, length, pitch, velocity, row] of view.notes) {
     const lane = view.lanes[row]
     if (start < from - 1e-9 || start >= to - 1e-9 || !lane || (rows && !rows.has(row))) continue
     strike({
-      ...lane.sound, owner: 0, pitched: lane.kind === 'pitched', lane: lane.id, pitch, velocity, channel: lane.channel, beat: beat + start - from, length,
-      time: time + (start - from) * seconds, seconds: length * seconds, level: 100,
+      ...lane.sound, owner, pitched: lane.kind === 'pitched', lane: lane.id, pitch, velocity, channel: lane.channel, beat: beat + start - from, length,
+      time: time + (start - from) * seconds, seconds: length * seconds, level: levelOf(owner, lane.id),
     })
   }
 }

@@ -1,11 +1,11 @@
 /** Hearing passes of the Trail again: once, in turns to compare them, or one over and over. */
 import { ref } from 'vue'
-import { api, ask, type Heard } from '@/api/client'
+import { api, ask, type ClipView } from '@/api/client'
 import { useNotices } from '@/app/notices'
 import { usePattern } from '@/pattern/pattern'
-import { levelOf } from './levels'
-import { secondsTo } from './pace'
-import { forgetStruck, hush, LEAD_IN, now, onTick, soundsWith, strike, turn } from './output'
+import { paceAt, secondsTo } from './pace'
+import { forgetStruck, hush, LEAD_IN, now, onTick, soundsWith } from './output'
+import { drumsOf, strikeStretch } from './strikes'
 
 /** Notes are scheduled so many seconds before they sound; nothing can change them any more. */
 const AHEAD = 1.2
@@ -15,7 +15,7 @@ export function useHearAgain() {
   const notices = useNotices()
   /** The passes that are being heard. */
   const again = ref<number[]>([])
-  let heard: Heard[] = []
+  let heard: ClipView[] = []
   let next = { time: 0, place: 0 }
   let last: number | undefined
 
@@ -31,17 +31,12 @@ export function useHearAgain() {
       notices.trouble(problem)
       return
     }
-    await soundsWith(heard.flatMap((each) => each.notes.map((note) => ({ ...soundOf(note.lane), pitch: note.pitch }))))
+    await soundsWith(heard.flatMap(drumsOf))
     next = { time: now() + LEAD_IN, place: 0 }
     last = stay || passes.length > 1 ? undefined : passes.length
     forgetStruck()
     again.value = passes
     tick()
-  }
-  /** What a lane is heard by: as it is now, or plainly where it is gone. */
-  function soundOf(id: string) {
-    const lane = pattern.view?.lanes.find((each) => each.id === id)
-    return { ...(lane?.sound ?? { by: 'dry', set: {} }), pitched: lane?.kind === 'pitched' }
   }
   function endAgain(): void {
     again.value = []
@@ -57,13 +52,11 @@ export function useHearAgain() {
       const pass = heard[next.place % heard.length]
       if (!pass) return
       const timeOf = (beat: number) => next.time + secondsTo(pass, beat)
-      for (const note of pass.notes) {
-        strike({
-          ...soundOf(note.lane), ...note, owner: pattern.id, beat: note.start, time: timeOf(note.start), seconds: timeOf(note.start + note.length) - timeOf(note.start),
-          level: levelOf(pattern.id, note.lane),
-        })
+      for (let from = 0; from < pass.beats - 1e-9; ) {
+        const { tempo, until } = paceAt(pass, from)
+        strikeStretch(pass, from, until, timeOf(from), from, { tempo, owner: pattern.id })
+        from = until
       }
-      for (const each of pass.changes) turn({ ...each, owner: pattern.id, beat: each.time, time: timeOf(each.time) })
       next = { time: timeOf(pass.beats), place: next.place + 1 }
     }
   }
