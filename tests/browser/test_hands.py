@@ -87,6 +87,28 @@ def test_fast_keys_all_arrive_however_slow_the_network_is(studio: Studio) -> Non
     assert not lane_of(studio, "Drip")(state)["mute"]
 
 
+def test_a_word_is_the_chosen_lane_s_or_cannot_be_taken_yet(studio: Studio) -> None:
+    studio.own_copy()
+    page = studio.page
+    velocity = studio.word("velocity")
+    expect(velocity).to_have_text("112")
+    box = velocity.bounding_box()
+    assert box
+    slowed(page, "**/look", 400)
+    studio.lane("Fern")
+    page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    expect(page.locator(".typing")).to_have_count(0)  # it is still Pump's
+    velocity.click()  # once it is Fern's
+    expect(page.locator(".typing")).to_have_value("70")
+    page.keyboard.press("Enter")
+    velocity.press("5")
+    page.locator(".typing").fill("55")
+    studio.lane("Valve")
+    state = studio.settled(lambda state: state["history"]["undo"] == "Fern: velocity 70 → 55")
+    assert lane_of(studio, "Valve")(state)["drawn"]["notes"][0][3] > 90
+    expect(velocity).to_have_text("98")
+
+
 def test_an_answer_that_is_lost_is_asked_for_again_and_nothing_is_done_twice(
         studio: Studio) -> None:
     studio.own_copy()

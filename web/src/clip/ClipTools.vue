@@ -26,7 +26,7 @@ function turn(slot: string, value: unknown): void {
   <div class="tools pane">
     <h3>{{ to }}</h3>
     <p v-if="clip.trying" class="sentence">
-      <SaidWords :parts="parts" @preview="turn" @settle="turn" />
+      <SaidWords :key="String(now)" :parts="parts" @preview="turn" @settle="turn" />
     </p>
     <p v-else class="sentence quiet">Choose what is to be done; it is heard and drawn before anything is stored.</p>
     <div v-if="clip.trying" class="acts">

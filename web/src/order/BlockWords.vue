@@ -30,10 +30,10 @@ function brackets(): void {
 </script>
 
 <template>
-  <section ref="box" class="said pane" aria-label="The chosen block">
+  <section ref="box" class="said pane" aria-label="The chosen block" :inert="place !== order.chosen">
     <template v-if="block && sentence && place !== null">
       <h3>{{ block.name }}, {{ numbered }} in the order</h3>
-      <p class="sentence">
+      <p :key="place" class="sentence">
         <template v-for="clause in sentence.clauses" :key="clause.id">
           <span class="clause" :data-clause="clause.id">
             <SaidWords

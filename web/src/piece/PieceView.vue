@@ -91,6 +91,8 @@ useEventListener(window, 'drop', (event) => {
 const ready = computed(() => pattern.view !== null && pattern.id === Number(route.params.pattern))
 /** The lane that the words on the screen are about; another that was just chosen has none yet. */
 const told = computed(() => pattern.view?.chosen ?? null)
+/** Until those have come, what is there is of another lane, and no hand can take it for the chosen one's. */
+const late = computed(() => told.value !== null && pattern.chosen !== null && told.value.lane !== pattern.chosen)
 const place = computed(() => pattern.view?.lanes.findIndex((lane) => lane.id === told.value?.lane) ?? -1)
 const laneColour = computed(() => jewel(Math.max(0, place.value), theme.value))
 
@@ -183,7 +185,7 @@ window.onbeforeunload = () => {
         </template>
         <template v-else>
         <LatticeView :view="pattern.view" class="grow" />
-        <section class="recipe pane" aria-label="Recipe" :style="{ '--lane': laneColour }">
+        <section class="recipe pane" aria-label="Recipe" :inert="late" :style="{ '--lane': laneColour }">
           <div class="lane-words pane">
             <h2 v-if="told">
               {{ pattern.view.lanes[place]?.name }}
@@ -191,7 +193,7 @@ window.onbeforeunload = () => {
               <span v-if="measures.lane === told.lane" class="quiet measures" :title="measures.words">{{ measures.words }}</span>
               <span v-if="pattern.also.length" class="quiet together">and {{ pattern.also.length }} more, changed together</span>
             </h2>
-            <SentenceText v-if="told" :sentence="told.sentence" :lane="told.lane" />
+            <SentenceText v-if="told" :key="`${pattern.id}/${told.lane}`" :sentence="told.sentence" :lane="told.lane" />
             <p v-else class="sentence quiet">Here a lane says what it does, and every underlined word can be turned.</p>
           </div>
           <div class="side pane">

@@ -154,10 +154,12 @@ function openWord(): void {
   if (props.slotted.options.length) picking.value = true
   else startTyping()
 }
+/** What stood there when it was opened: left as it is, nothing is stored, whatever has come meanwhile. */
+let shown = ''
 function startTyping(first?: string): void {
   picking.value = false
   typing.value = true
-  const shown = Array.isArray(value.value) ? value.value.join(' ') : String(value.value)
+  shown = Array.isArray(value.value) ? value.value.join(' ') : String(value.value)
   typed.value = first ?? shown
   void nextTick(() => {
     input.value?.focus()
@@ -179,7 +181,7 @@ function endTyping(keep: boolean): void {
   if (!typing.value) return
   typing.value = false
   const next = parsed()
-  if (keep && JSON.stringify(next) !== JSON.stringify(props.slotted.value)) emit('settle', next)
+  if (keep && typed.value !== shown && JSON.stringify(next) !== JSON.stringify(props.slotted.value)) emit('settle', next)
   void nextTick(() => word.value?.focus())
 }
 /** While it is typed into, a word that may follow a path offers the shapes. */
