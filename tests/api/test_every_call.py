@@ -111,6 +111,8 @@ def test_nobody_s_call_reaches_what_is_another_s(
             assert answer["detail"].endswith(".") and "Error" not in answer["detail"]
     assert everything() == before
     assert mist.good("get", "pieces") == [] and nobody.call("get", "pieces")[0] == 401
+    # Seconds of work for whoever asks; it lies in docs/.
+    assert nobody.client.get("/api/openapi.json").status_code == 404
     for method, path in mine:  # and all of them do answer their owner
         if method != "delete":
             status, answer = fern.call(method, path.format(**place),

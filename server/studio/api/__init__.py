@@ -26,7 +26,7 @@ from studio.api.signed_in import owner_now
 from studio.page import OUT_OF_DATE
 from studio.worked_out.strictly import NotToBeKept, strictly
 
-api = NinjaAPI(title="Jolly Lattice", version="1", auth=owner_now, docs_url=None,
+api = NinjaAPI(title="Jolly Lattice", version="1", auth=owner_now, docs_url=None, openapi_url=None,
                parser=StrictParser())
 api.add_router("", session.router)
 api.add_router("", pieces.router)
