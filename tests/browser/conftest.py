@@ -84,9 +84,11 @@ class Studio:
 
     def lane(self, name: str) -> None:
         self.page.locator(".lane-head .words", has_text=name).first.click()
+        self.page.locator(".recipe:not([inert])").wait_for()
 
     def word(self, slot: str) -> Locator:
-        return self.page.locator(f'.lane-words [data-slot="{slot}"]')
+        # Until the words are the chosen lane's, no hand can take them.
+        return self.page.locator(f'.recipe:not([inert]) .lane-words [data-slot="{slot}"]')
 
     def type_word(self, slot: str, text: str) -> None:
         self.word(slot).press("1")

@@ -95,7 +95,7 @@ def test_a_word_is_the_chosen_lane_s_or_cannot_be_taken_yet(studio: Studio) -> N
     box = velocity.bounding_box()
     assert box
     slowed(page, "**/look", 400)
-    studio.lane("Fern")
+    page.locator(".lane-head .words", has_text="Fern").click()
     page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
     expect(page.locator(".typing")).to_have_count(0)  # it is still Pump's
     velocity.click()  # once it is Fern's
