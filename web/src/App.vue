@@ -1,11 +1,15 @@
 <script setup lang="ts">
 import { announced } from '@/app/announce'
 import { keepFocus } from '@/app/keepFocus'
+import { watchHands } from '@/app/keyboard'
+import { useRegions } from '@/app/regions'
 import { useNotices } from '@/app/notices'
 import ProgressStrip from '@/app/ProgressStrip.vue'
 
 const notices = useNotices()
+watchHands()
 keepFocus()
+useRegions()
 function act(): void {
   const action = notices.current?.action
   notices.dismiss()

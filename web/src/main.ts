@@ -7,6 +7,9 @@ import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './App.vue'
 import { router } from './router'
+import { vOneStop } from './app/oneStop'
 import { vuetify } from './app/theme'
 
-createApp(App).use(createPinia()).use(router).use(vuetify).mount('#app')
+const app = createApp(App)
+app.directive('one-stop', vOneStop)
+app.use(createPinia()).use(router).use(vuetify).mount('#app')

@@ -33,13 +33,15 @@ class TrailOut(Schema):
 
 
 class KeepIn(Schema):
-    """What to keep: passes of the Trail, of this pattern and of others of its piece, or so many
-    `bars` of them from `first_bar` on; without passes, so many bars of a revision, with `edits`
-    that are tried out on it, from beat `start` on. `key` makes keeping twice harmless."""
+    """What to keep: passes of the Trail, of this pattern and of others of its piece, and after them
+    one that is still `running`, as far as it was heard; or so many `bars` of them from `first_bar`
+    on. Without passes, so many bars of a revision, with `edits` that are tried out on it, from beat
+    `start` on. `key` makes keeping twice harmless."""
 
     passes: list[int] = Field(default=[], max_length=1024)
     first_bar: int = Field(default=1, ge=1, le=4096)
-    bars: int | None = Field(default=None, ge=1, le=64)
+    running: trail.HeardPass | None = None
+    bars: int | None = Field(default=None, ge=1, le=256)
     revision: int | None = None
     edits: list[AnyEdit] = Field(default=[], max_length=64)
     start: float = Field(default=0, ge=0, lt=2**31)
@@ -82,11 +84,14 @@ def keep(request: HttpRequest, pattern_id: int, data: KeepIn) -> dict[str, Any]:
     kept = pattern.piece.clips.filter(key=data.key).first() if data.key else None
     if kept:
         return clip_out(kept)
-    if data.passes:
+    if data.passes or data.running:
         entries = list(TrailPass.objects.filter(pattern__piece=pattern.piece,
                                                 pk__in=data.passes))
         if len(entries) != len(set(data.passes)):
             raise RecipeError("One of these passes is not on the Trail any more.")
+        if data.running:
+            trail.check_revisions(pattern, {each.revision for each in data.running.segments})
+            entries.append(trail.entry_of(pattern.pk, data.running))
         return clip_out(trail.keep(pattern, entries, data.first_bar, data.bars, data.key))
     bars = data.bars or 1
     revision = data.revision if data.revision is not None else pattern.head_id

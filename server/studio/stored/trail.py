@@ -77,17 +77,25 @@ class HeardPass(Schema):
 def remember(pattern_id: int, heard_pass: HeardPass) -> models.TrailPass:
     """Put a pass on the Trail; one that is there already is left as it is. The caller has checked
     that its revisions are of the pattern's piece."""
-    segments = [segment.model_dump(mode="json") for segment in heard_pass.segments]
-    beats = Fraction(heard_pass.beats).limit_denominator(1024) or Fraction(TICK)
-    taken = take("", segments, heard_pass.start, beats, MOST_WORK)
+    entry = entry_of(pattern_id, heard_pass)
+    taken = take("", entry.segments, entry.start, Fraction(entry.beats), MOST_WORK)
+    entry.picture = thumb(taken)
     try:
         with transaction.atomic():
-            return models.TrailPass.objects.create(
-                pattern_id=pattern_id, key=heard_pass.key, number=heard_pass.number,
-                start=heard_pass.start, beats=str(beats), segments=segments, picture=thumb(taken))
+            entry.save(force_insert=True)
+            return entry
     except IntegrityError:  # it was sent before
         return models.TrailPass.objects.defer("segments").get(pattern_id=pattern_id,
                                                               key=heard_pass.key)
+
+
+def entry_of(pattern_id: int, heard_pass: HeardPass) -> models.TrailPass:
+    """A pass as the Trail holds it; it is not stored, and has no picture yet."""
+    beats = Fraction(heard_pass.beats).limit_denominator(1024) or Fraction(TICK)
+    return models.TrailPass(
+        pattern_id=pattern_id, key=heard_pass.key, number=heard_pass.number,
+        start=heard_pass.start, beats=str(beats),
+        segments=[segment.model_dump(mode="json") for segment in heard_pass.segments])
 
 
 def check_revisions(pattern: models.Pattern, wanted: set[int]) -> None:
@@ -166,7 +174,8 @@ def keep(pattern: models.Pattern, entries: list[models.TrailPass], first_bar: in
         name += f", bar {first_bar}" if bars == 1 else f", bars {first_bar}–{last}"
     kept = shelve(pattern, segments, float(start), beats, f"{pattern.name}, {name}", key,
                   MOST_FOR_AN_ORDER if len(entries) > 1 else MOST_FOR_A_CLIP)
-    models.TrailPass.objects.filter(pk__in=[entry.pk for entry in entries]).update(kept=True)
+    models.TrailPass.objects.filter(pk__in=[entry.pk for entry in entries if entry.pk]) \
+        .update(kept=True)
     return kept
 
 

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 /**
  * A menu: arrows walk over its entries, Enter takes one, Escape closes it, and focus goes back to what
- * opened it, or to what the entry opens.
+ * opened it, or to what the entry opens. With a field (`find`) whatever is typed goes into it.
  */
 import { nextTick, ref, useTemplateRef, watch } from 'vue'
+import { giveBack } from './keyboard'
 import { openedFrom } from './useReturnFocus'
 
 export interface Entry {
@@ -20,36 +21,44 @@ export interface Entry {
   run: () => void
 }
 
-const props = defineProps<{ label: string; entries: Entry[]; target?: HTMLElement | null; find?: string }>()
+/** free: what is typed into its field may be something else than its entries. */
+const props = defineProps<{ label: string; entries: Entry[]; target?: HTMLElement | null; find?: string; free?: boolean }>()
+const emit = defineEmits<{ typed: [words: string] }>()
 const open = defineModel<boolean>({ default: false })
 const list = useTemplateRef<{ $el: HTMLElement }>('list')
 const opener = ref<HTMLElement | null>(null)
+const field = useTemplateRef<HTMLInputElement>('field')
 const sought = ref('')
+// Keys go into the menu as soon as it is there; its picture may still be growing.
+watch([list, open], ([there, now]) => there && now && entered(), { flush: 'post' })
 
 const shown = () => {
   const words = sought.value.toLowerCase().trim()
   return props.entries.filter((entry) => `${entry.title} ${entry.about ?? ''} ${entry.group ?? ''}`.toLowerCase().includes(words))
 }
+const items = (which: string) => [...(list.value?.$el.querySelectorAll<HTMLElement>(which) ?? [])]
+const chosenItem = () => items('[role^=menuitem]')[shown().findIndex((entry) => entry.chosen)]
 function entered(): void {
-  sought.value = ''
-  if (props.find) return // its field takes the focus
-  const items = [...(list.value?.$el.querySelectorAll<HTMLElement>('[role^=menuitem]') ?? [])]
-  const chosen = items[props.entries.findIndex((entry) => entry.chosen)]
-  ;(chosen ?? items[0])?.focus()
+  const first = field.value ?? chosenItem() ?? items('[role^=menuitem]')[0]
+  if (!hasFocus()) first?.focus({ preventScroll: true })
 }
 /** Arrows, Home and End walk over the entries; a letter goes to the next that begins with it. */
 function walk(event: KeyboardEvent): void {
   if (event.key === 'Escape') open.value = false // from the first moment on, before the library knows what lies on top
-  const items = [...(list.value?.$el.querySelectorAll<HTMLElement>('[role^=menuitem]:not([aria-disabled=true])') ?? [])]
-  const at = items.indexOf(document.activeElement as HTMLElement)
-  const to = { ArrowDown: (at + 1) % items.length, ArrowUp: at > 0 ? at - 1 : -1, Home: 0, End: -1 }[event.key]
+  const all = items('[role^=menuitem]:not([aria-disabled=true])')
+  const at = all.indexOf(document.activeElement as HTMLElement)
+  const down = at < 0 ? Math.max(0, all.indexOf(chosenItem() as HTMLElement)) : (at + 1) % all.length
+  const to = { ArrowDown: down, ArrowUp: at > 0 ? at - 1 : -1, Home: 0, End: -1 }[event.key]
   const typing = event.target instanceof HTMLInputElement
-  const letter = !typing && /^[\p{L}\d+]$/u.test(event.key) ? event.key.toLowerCase() : null
-  if (letter !== null) {
-    const onward = [...items.slice(at + 1), ...items.slice(0, at + 1)]
+  const letter = !typing && !event.ctrlKey && !event.metaKey && /^[\p{L}\d+/#]$/u.test(event.key) ? event.key.toLowerCase() : null
+  if (letter !== null && field.value) {
+    sought.value += event.key
+    field.value.focus()
+  } else if (letter !== null) {
+    const onward = [...all.slice(at + 1), ...all.slice(0, at + 1)]
     onward.find((item) => item.textContent?.trim().toLowerCase().startsWith(letter))?.focus()
   } else if (to !== undefined && !(typing && event.key.length < 5)) {
-    items.at(to)?.focus()
+    all.at(to)?.focus()
   } else {
     return
   }
@@ -60,10 +69,12 @@ const hasFocus = () => !!list.value?.$el.contains(document.activeElement)
 let taking = false
 // Before it opens, what to go back to is noted; where nothing was taken, the focus goes back there.
 watch(open, (now) => {
-  if (now) opener.value = props.target ?? (document.activeElement as HTMLElement | null)
-  else if (!taking && hasFocus()) opener.value?.focus()
+  if (now) {
+    sought.value = ''
+    opener.value = props.target ?? (document.activeElement as HTMLElement | null)
+  } else if (!taking && hasFocus()) giveBack(opener.value)
 }, { flush: 'sync' })
-async function take(entry: Entry, event?: Event): Promise<void> {
+async function take(entry: Entry): Promise<void> {
   taking = true
   open.value = false
   openedFrom(opener.value)
@@ -72,14 +83,17 @@ async function take(entry: Entry, event?: Event): Promise<void> {
   taking = false
   // Unless the entry has opened something that takes the focus.
   if (document.querySelector('[role=dialog]')) return
-  // A hand with a pointer gives the keys back to the lattice.
-  const pointer = event instanceof MouseEvent && event.detail > 0
-  if (pointer && (hasFocus() || document.activeElement === opener.value)) (document.activeElement as HTMLElement).blur()
-  else if (hasFocus() || document.activeElement === document.body) opener.value?.focus()
+  if (hasFocus() || document.activeElement === document.body || document.activeElement === opener.value) giveBack(opener.value)
 }
+/** Enter takes what was found; where something else may be typed, only what is called just so. */
 function takeFound(): void {
-  const [only, ...more] = shown()
-  if (only && (more.length === 0 || sought.value)) void take(only)
+  const words = sought.value.trim()
+  const [only, ...more] = props.free ? shown().filter(({ title }) => title === words) : shown()
+  if (only && (more.length === 0 || words)) void take(only)
+  else if (props.free && words) {
+    open.value = false
+    emit('typed', words)
+  }
 }
 </script>
 
@@ -88,7 +102,7 @@ function takeFound(): void {
     <template v-if="$slots.opener" #activator="{ props: menu }"><slot name="opener" :menu="menu" /></template>
     <v-sheet ref="list" class="sheet" rounded elevation="4" @keydown.capture="walk">
     <input
-      v-if="find" v-model="sought" class="find" type="text" :aria-label="find" :placeholder="find" autofocus
+      v-if="find" ref="field" v-model="sought" class="find" type="text" :aria-label="find" :placeholder="find"
       @click.stop @keydown.enter.stop.prevent="takeFound"
     />
     <v-list role="menu" :aria-label="label" class="picks" :class="{ columns: entries.some((entry) => entry.about) }">
@@ -97,13 +111,13 @@ function takeFound(): void {
         <v-divider v-if="entry.apart" role="none" />
         <v-list-item
           :role="entry.chosen === undefined ? 'menuitem' : 'menuitemradio'" :aria-checked="entry.chosen" :active="entry.chosen"
-          :disabled="entry.disabled" :aria-disabled="entry.disabled || undefined" tabindex="-1" @click="(event: Event) => take(entry, event)"
+          :disabled="entry.disabled" :aria-disabled="entry.disabled || undefined" tabindex="-1" @click="take(entry)"
         >
           <v-list-item-title>{{ entry.title }}</v-list-item-title>
           <span v-if="entry.about" class="about">{{ entry.about }}</span>
         </v-list-item>
       </template>
-      <li v-if="find && shown().length === 0" class="group" role="none">Nothing is called so.</li>
+      <li v-if="find && shown().length === 0" class="group" role="none">{{ free ? 'Enter takes it as it is typed.' : 'Nothing is called so.' }}</li>
     </v-list>
     </v-sheet>
   </v-menu>

@@ -1,6 +1,7 @@
 /** A dialog gives the focus back to what had it when it was opened, unless something else took it. */
 import { useEventListener } from '@vueuse/core'
 import { nextTick, watch, type Ref } from 'vue'
+import { giveBack } from './keyboard'
 
 let menuOpener: HTMLElement | null = null
 /** A menu's entry is about to open something: the focus goes back to what opened the menu. */
@@ -26,8 +27,8 @@ export function useReturnFocus(open: Ref<boolean>): void {
     const look = (tries: number) => {
       const active = document.activeElement
       const lost = active === document.body || !!active?.closest('[role=dialog], .v-overlay:not(.v-overlay--active)')
-      if (open.value || !(lost || active === back)) return
-      if (lost && back instanceof HTMLElement && back.isConnected) back.focus()
+      if (open.value || !(lost || active === back || active?.matches('[data-home]'))) return
+      if (lost) giveBack(back)
       const leaving = lost || document.querySelector('[role=dialog]')
       if (tries && leaving) setTimeout(() => look(tries - 1), 60)
     }

@@ -3,6 +3,7 @@
 import { useDevicePixelRatio, useElementSize, useRafFn } from '@vueuse/core'
 import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
 import CalledTag from '@/app/CalledTag.vue'
+import { goHome } from '@/app/keyboard'
 import { groundOf, jewel } from '@/app/colours'
 import { useThemeName } from '@/app/theme'
 import { noteName } from '@/melody/noteName'
@@ -56,7 +57,10 @@ function paint(): void {
     before: before.value, step: clip.step, round: clip.round, above: above.value, loose: clip.hand !== null,
   })
 }
-onMounted(paint)
+onMounted(() => {
+  paint()
+  goHome()
+})
 watch(() => [clip.view, rows.value, frame.value, chosen.value, before.value, clip.step, clip.round, above.value, theme.value, pixelRatio.value], paint, { flush: 'post' })
 
 /** Names of pitches at the left of pitched rows: the roots, and more where there is room. */
@@ -146,7 +150,7 @@ useRafFn(() => {
 </script>
 
 <template>
-  <div class="box pane" @wheel="wheel">
+  <div class="box pane" data-region @wheel="wheel">
     <div
       ref="ruler" class="ruler" :style="{ marginLeft: `${HEAD}px`, width: `${frame.width}px` }" title="Drag over a stretch: the clip goes round there"
       @pointerdown="beginBracket" @pointermove="pullBracket" @pointerup="from = null" @pointercancel="from = null"
@@ -155,7 +159,7 @@ useRafFn(() => {
       <b v-for="label in labels" :key="label.text" :style="{ left: `${label.left}px` }">{{ label.text }}</b>
       <i v-for="(mark, place) in marks" :key="place" class="marker" :style="{ left: `${mark.left + 24}px` }" :title="mark.text">{{ mark.text }}</i>
     </div>
-    <div ref="scroll" class="scroll clip-rows" tabindex="0" role="group" aria-roledescription="clip" :aria-label="toldWords" @scroll="above = scroll?.scrollTop ?? 0">
+    <div ref="scroll" class="scroll clip-rows" tabindex="0" data-home role="group" aria-roledescription="clip" :aria-label="toldWords" @scroll="above = scroll?.scrollTop ?? 0">
       <div class="all" :style="{ height: `${tall}px` }">
         <div v-for="row in rows" :key="row.lane" class="head" :style="{ top: `${row.top}px`, height: `${row.height}px`, width: `${HEAD - 4}px` }">
           <svg class="mark" viewBox="0 0 16 16" aria-hidden="true"><path d="M8 0L16 8L8 16L0 8Z" :fill="jewel(row.lane, theme)" /></svg>

@@ -69,7 +69,7 @@ const chosenWords = computed(() => {
       <button type="button" class="plain act" @click="zoom(2)">wider</button>
       <button type="button" class="plain act" :class="{ all: span >= beats }" @click="whole">whole clip</button>
     </div>
-    <section class="done pane" aria-label="What is done to the notes">
+    <section class="done pane" aria-label="What is done to the notes" data-region>
       <ClipTools />
       <NoteTold />
     </section>

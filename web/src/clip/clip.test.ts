@@ -146,7 +146,11 @@ test('it is heard round and round, between brackets as soon as there are some', 
   expect(heard().slice(6).map(([, pitch]) => pitch), 'the one note between them').toEqual([60, 60, 60])
   expect(round.beatNow()).toBeGreaterThanOrEqual(0.5)
   expect(round.beatNow()).toBeLessThan(1)
+  // Closing the clip stops nothing; another clip has the keys to itself.
   clip.close()
+  await until(7)
+  expect(heard().slice(9).map(([, pitch]) => pitch)).toEqual([60, 60])
+  clip.state = { ...state(9), id: 5 }
   await nextTick()
   expect(round.playing).toBe(false)
 })

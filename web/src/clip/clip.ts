@@ -49,7 +49,8 @@ export const useClip = defineStore('clip', () => {
   }
   function close(): void {
     letGo()
-    state.value = trying.value = hand.value = round.value = null
+    state.value = null
+    trying.value = hand.value = round.value = null
     chosen.value = []
   }
 

@@ -1,10 +1,12 @@
 /** Hearing the open clip: round and round over all of it, or between its brackets, as it is edited. */
 import { defineStore } from 'pinia'
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
+import type { ClipView } from '@/api/client'
 import { announce } from '@/app/announce'
 import { forgetStruck, hush, LEAD_IN, now, onTick, prepare, soundsWith } from '@/sound/output'
 import { useClip } from './clip'
 import { paceAt } from '@/sound/pace'
+import { begin, end, sounding, type Sounding } from '@/sound/sounding'
 import { drumsOf, strikeStretch } from '@/sound/strikes'
 import { TimeMap } from '@/sound/timeMap'
 
@@ -16,7 +18,12 @@ export const useRound = defineStore('round', () => {
   const playing = ref(false)
   /** The beat of the clip that sounds, as of the last tick. */
   const beat = ref(0)
-  const stretch = computed<[number, number]>(() => clip.round ?? [0, clip.view?.beats ?? 1])
+  /** The clip that is heard: as it is edited; one that was closed meanwhile goes on as it was. */
+  const heard = shallowRef<ClipView | null>(null)
+  let between: [number, number] | null = null
+  let of = 0
+  const stretch = computed<[number, number]>(() => (clip.id ? clip.round : between) ?? [0, (clip.view ?? heard.value)?.beats ?? 1])
+  const here: Sounding = { what: 'clip', stop }
   /** From the audio clock to beats since play was pressed, and with what is added to them to the clip's own. */
   let map = new TimeMap({ time: 0, beat: 0, tempo: 120, shift: 0 })
   let until = 0 // beats since play was pressed that are scheduled
@@ -24,8 +31,12 @@ export const useRound = defineStore('round', () => {
   async function play(): Promise<void> {
     const { view } = clip
     if (!view || playing.value) return
+    begin(here)
     await soundsWith(drumsOf(view))
+    if (sounding.value !== here || playing.value) return // stopped before it began
     forgetStruck()
+    heard.value = view
+    of = clip.id
     const [from] = stretch.value
     map = new TimeMap({ time: now() + LEAD_IN, beat: 0, tempo: paceAt(view, from).tempo, shift: from })
     until = 0
@@ -34,13 +45,12 @@ export const useRound = defineStore('round', () => {
     tick()
   }
   function stop(): void {
+    end(here)
     if (!playing.value) return
     playing.value = false
     announce('Stopped')
     hush()
   }
-  const toggle = () => (playing.value ? stop() : void play())
-
   /** The beat of the clip that sounds at this very moment. */
   function beatNow(): number {
     const time = now()
@@ -49,7 +59,7 @@ export const useRound = defineStore('round', () => {
   }
 
   function tick(): void {
-    const { view } = clip
+    const view = heard.value
     if (!playing.value || !view) return
     const horizon = map.beatAt(now() + AHEAD)
     beat.value = beatNow()
@@ -66,7 +76,12 @@ export const useRound = defineStore('round', () => {
     }
   }
   onTick(tick)
-  watch(() => clip.id, stop)
-  watch(() => clip.view, (view) => view && playing.value && prepare(drumsOf(view)))
-  return { playing, beat, beatNow, play, stop, toggle }
+  watch(() => clip.id, (id) => id && id !== of && stop())
+  watch(() => [clip.view, clip.round] as const, ([view, round]) => {
+    if (!view || !playing.value || clip.id !== of) return
+    heard.value = view
+    between = round
+    prepare(drumsOf(view))
+  }, { flush: 'sync' })
+  return { playing, beat, heard, beatNow, play, stop }
 })

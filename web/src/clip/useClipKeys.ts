@@ -1,9 +1,7 @@
 /** Keys that change an open clip; what they are, for the list of shortcuts. */
-import { useEventListener } from '@vueuse/core'
 import type { ClipEdit, ClipView } from '@/api/client'
-import { isFree } from '@/app/isFree'
+import { useMusicKeys } from '@/app/keyboard'
 import { useClip } from './clip'
-import { useRound } from './round'
 
 export const CLIP_SHORTCUTS = [
   { keys: '← →', does: 'the note before and after; with Shift, choose on the way' },
@@ -27,7 +25,6 @@ interface Look {
 
 export function useClipKeys({ zoom, show, close }: Look): void {
   const clip = useClip()
-  const round = useRound()
   let clipboard: { notes: ClipView['notes']; from: ClipView } | null = null
 
   const notes = () => clip.state?.view.notes ?? []
@@ -108,29 +105,25 @@ export function useClipKeys({ zoom, show, close }: Look): void {
     else close()
   }
 
-  const plain: Record<string, (event: KeyboardEvent) => void> = {
-    ' ': round.toggle, ArrowLeft: ({ shiftKey }) => walk(-1, shiftKey), ArrowRight: ({ shiftKey }) => walk(1, shiftKey),
-    ArrowUp: ({ shiftKey }) => climb(-1, shiftKey), ArrowDown: ({ shiftKey }) => climb(1, shiftKey),
+  /** Wherever the focus is. */
+  const anywhere: Record<string, () => void> = {
     '[': () => lengthen(-clip.step), ']': () => lengthen(clip.step), ',': () => louder(-5), '.': () => louder(5),
-    Enter: () => (clip.trying ? clip.layIn() : add()), Delete: remove, Backspace: remove, '+': () => zoom(0.5), '-': () => zoom(2), b: bracket, Escape: giveUp,
+    '+': () => zoom(0.5), '-': () => zoom(2), b: bracket, Escape: giveUp,
   }
-  const alt: Record<string, () => void> = {
+  /** Where no other control takes them. */
+  const walking: Record<string, (more: boolean) => void> = {
+    ArrowLeft: (more) => walk(-1, more), ArrowRight: (more) => walk(1, more), ArrowUp: (more) => climb(-1, more), ArrowDown: (more) => climb(1, more),
+    Enter: () => (clip.trying ? clip.layIn() : add()), Delete: remove, Backspace: remove,
+  }
+  const moving: Record<string, () => void> = {
     ArrowLeft: () => move(-clip.step, 0), ArrowRight: () => move(clip.step, 0), ArrowUp: () => move(0, 1), ArrowDown: () => move(0, -1),
   }
-  const commands: Record<string, (event: KeyboardEvent) => void> = {
-    z: (event) => void (event.shiftKey ? clip.redo() : clip.undo()), a: () => clip.choose(notes().map((_, place) => place)), c: copy,
-    x: () => (copy(), remove()), v: paste,
-  }
-  useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-    const target = event.target as HTMLElement
-    if (target.closest('input, textarea, [role="dialog"], [role="menu"], .v-overlay')) return
-    const key = event.key.length === 1 ? event.key.toLowerCase() : event.key
-    const command = event.ctrlKey || event.metaKey
-    if (command && (key !== 'z' && (!isFree(target) || (key === 'c' && String(getSelection()))))) return
-    if (!command && !isFree(target) && key !== 'Escape' && !(key === ' ' && !target.closest('button, a'))) return
-    const action = command ? commands[key] : event.altKey ? alt[key] : plain[key]
-    if (!action) return
-    event.preventDefault()
-    action(event)
+  const commands: Record<string, () => void> = { a: () => clip.choose(notes().map((_, place) => place)), c: copy, x: () => (copy(), remove()), v: paste }
+  useMusicKeys(({ key, shift, alt, command, free }) => {
+    // Text that is marked is copied as text.
+    if (command) return free && !(key === 'c' && String(getSelection())) ? commands[key] : null
+    if (alt) return free ? moving[key] : null
+    const go = free ? walking[key] : undefined
+    return anywhere[key] ?? (go && (() => go(shift)))
   })
 }

@@ -1,11 +1,9 @@
 <script setup lang="ts">
 /** Cuttings, in place of the lattice: a sentence that grows relatives, a strip of them for each lane, and what is done with them. */
-import { useEventListener } from '@vueuse/core'
-import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
-import { hasOwnKeys } from '@/app/isFree'
+import { computed, onMounted, ref, watch } from 'vue'
+import { goHome, useMusicKeys } from '@/app/keyboard'
 import { usePattern } from '@/pattern/pattern'
 import SaidWords from '@/sentence/SaidWords.vue'
-import { usePlayer } from '@/sound/player'
 import { useShelf } from '@/shelf/shelf'
 import { useCuttings, type Side } from './cuttings'
 import { useGusts } from './gusts'
@@ -15,7 +13,6 @@ const emit = defineEmits<{ close: [] }>()
 const cuttings = useCuttings()
 const gusts = useGusts()
 const pattern = usePattern()
-const player = usePlayer()
 const shelf = useShelf()
 const parts = computed(() => cuttings.grown?.sentence.flatMap((clause) => clause.parts) ?? [])
 const gustParts = computed(() => cuttings.grown?.gusts_sentence.flatMap((clause) => clause.parts) ?? [])
@@ -28,41 +25,23 @@ const moved = computed(() => (resting.value.length ? `every strip but ${resting.
 // What was stored elsewhere, or just planted, has other relatives.
 watch(() => pattern.revision, () => void cuttings.grow())
 
-const all = useTemplateRef<HTMLElement>('all')
-onMounted(() => all.value?.focus())
-
+onMounted(goHome)
 const SIDES: Side[] = ['A', 'B']
-const keys: Record<string, () => void> = {
-  ' ': player.toggle,
-  Enter: () => void cuttings.plant(),
+/** Wherever the focus is. */
+const anywhere: Record<string, () => void> = {
   Escape: () => (cuttings.trying ? cuttings.asWas() : emit('close')),
   n: () => cuttings.throwAgain(1),
   p: () => cuttings.throwAgain(-1),
   a: () => cuttings.mark('A'),
   b: () => cuttings.mark('B'),
   m: () => cuttings.moreLikeThis(),
-  k: () => shelf.keepHere(player.playing),
 }
-useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  const target = event.target as HTMLElement
-  if (event.defaultPrevented || hasOwnKeys(target)) return
-  if (event.ctrlKey || event.metaKey) {
-    if (event.key.toLowerCase() !== 'z') return
-    event.preventDefault()
-    void (event.shiftKey ? pattern.redo() : pattern.undo())
-    return
-  }
-  if (event.altKey || (target.closest('button, a, [role=spinbutton], [role=button], [role=tab]') && ['Enter', ' '].includes(event.key))) return
-  const act = keys[event.key.length === 1 ? event.key.toLowerCase() : event.key]
-  if (!act || (target.closest('[role=spinbutton]') && event.key === 'Escape')) return
-  event.preventDefault()
-  act()
-})
+useMusicKeys(({ key, alt, command }) => (command || alt ? null : key === 'Enter' ? () => void cuttings.plant() : anywhere[key]))
 </script>
 
 <template>
-  <section ref="all" class="cuttings" aria-label="Cuttings" tabindex="-1">
-    <section class="wish pane" aria-label="What is grown">
+  <section class="cuttings" aria-label="Cuttings" tabindex="-1" data-home>
+    <section class="wish pane" aria-label="What is grown" data-region>
       <header>
         <h2>Cuttings of {{ pattern.name }}</h2>
         <span class="quiet">{{ cuttings.growing ? 'growing …' : whole }}</span>
@@ -72,7 +51,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
         <SaidWords :parts="parts" @preview="cuttings.grow" @settle="cuttings.grow" />
       </p>
     </section>
-    <ul v-if="pattern.view?.lanes.length" class="lanes">
+    <ul v-if="pattern.view?.lanes.length" class="lanes" data-region>
       <LaneCuttings v-for="(lane, index) in pattern.view.lanes" :key="lane.id" :lane="lane" :index="index" />
     </ul>
     <p v-else class="sentence quiet empty">There are no lanes to grow from yet; begin with one in the lattice.</p>
@@ -96,7 +75,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
     </p>
     <footer>
       <v-btn size="small" color="primary" variant="flat" :disabled="!cuttings.trying" @click="cuttings.plant()">plant this</v-btn>
-      <button type="button" class="plain act" title="K" @click="shelf.keepHere(player.playing)">keep as a clip</button>
+      <button type="button" class="plain act" title="K" @click="shelf.keepHeard">keep as a clip</button>
       <button type="button" class="plain act" @click="cuttings.throwAgain(1)">another throw</button>
       <button type="button" class="plain act" @click="cuttings.throwAgain(-1)">the one before</button>
       <button type="button" class="plain act" :disabled="!cuttings.trying" @click="cuttings.moreLikeThis">more like this</button>

@@ -6,7 +6,7 @@ import { useEventListener } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, ask, type Cuttings, type Edit } from '@/api/client'
-import { hasOwnKeys, isFree } from '@/app/isFree'
+import { useMusicKeys } from '@/app/keyboard'
 import { useClip } from '@/clip/clip'
 import { useOrder } from '@/order/order'
 import { usePattern } from '@/pattern/pattern'
@@ -117,12 +117,9 @@ export function useGustKey(): void {
   const gusts = useGusts()
   const clip = useClip()
   const order = useOrder()
-  useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-    const target = event.target as HTMLElement
-    if (event.key.toLowerCase() !== 'g' || event.ctrlKey || event.metaKey || event.altKey || event.repeat || clip.id || order.shown) return
-    if (hasOwnKeys(target) || !(isFree(target) || target.closest('.cuttings'))) return
-    event.preventDefault()
-    gusts.hold()
+  useMusicKeys(({ key, command, repeat }) => {
+    if (key !== 'g' || command || clip.id || order.shown) return null
+    return () => repeat || gusts.hold()
   })
   useEventListener(document, 'keyup', (event: KeyboardEvent) => event.key.toLowerCase() === 'g' && gusts.release())
   // The window that is left does not hear the key come up.

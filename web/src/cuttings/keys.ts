@@ -7,6 +7,7 @@ export const CUTTINGS_SHORTCUTS = [
   { keys: 'N, P', does: 'another throw, the one before' },
   { keys: 'M', does: 'more like this' },
   { keys: 'A, B', does: 'mark what is heard, to compare it; then hear it' },
+  { keys: 'R, S', does: 'reroll; stay on this pass, or let the passes flow' },
   { keys: 'G, held', does: 'a gust: relatives of what plays, until it is let go' },
-  { keys: 'K', does: 'keep the last whole pass while it plays; when stopped, the bars that are shown' },
+  { keys: 'K', does: 'keep what is heard; when stopped, the bars that are shown' },
 ]

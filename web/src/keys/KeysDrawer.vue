@@ -2,6 +2,7 @@
 /** A drawer of keys: notes of the key are marked, the root in another colour; what keys do is chosen beside them. */
 import { useEventListener } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref } from 'vue'
+import { lettersPlay, useMusicKeys } from '@/app/keyboard'
 import { rove } from '@/app/rove'
 import { noteName } from '@/melody/noteName'
 import { usePattern } from '@/pattern/pattern'
@@ -66,34 +67,33 @@ useEventListener(document, ['pointerup', 'pointercancel'], () => {
   if (sliding) keys.releaseAll()
   sliding = false
 })
-/** While the drawer is open, letters are keys; they reach nothing else. */
-useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  const target = event.target as HTMLElement
-  if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, [role=dialog], [role=menu], .v-overlay')) return
-  const key = event.key.toLowerCase()
-  const done = (() => {
-    if (key in KEY_ROW) return event.repeat || keys.press(base.value + (KEY_ROW[key] ?? 0), event.shiftKey ? 120 : VELOCITY), true
-    if (key === 'z' || key === 'x') return (octave.value = Math.min(8, Math.max(0, octave.value + (key === 'z' ? -1 : 1)))), true
-    if (keys.mode === 'steps' && (key === '1' || key === '2')) return key === '1' ? keys.rest() : keys.tie(), true
-    return false
-  })()
-  if (!done) return
-  event.preventDefault()
-  event.stopImmediatePropagation()
-}, { capture: true })
+/** While the drawer is open, letters are keys, and reach nothing else; with Alt they do what they do elsewhere. */
+useMusicKeys(({ key, shift, alt, command, repeat }) => {
+  if (command || alt) return null
+  const above = KEY_ROW[key]
+  if (above !== undefined) return () => repeat || keys.press(base.value + above, shift ? 120 : VELOCITY)
+  if (key === 'z' || key === 'x') return () => (octave.value = Math.min(8, Math.max(0, octave.value + (key === 'z' ? -1 : 1))))
+  if (keys.mode === 'steps' && (key === '1' || key === '2')) return key === '1' ? keys.rest : keys.tie
+  return null
+}, true)
 useEventListener(document, 'keyup', (event: KeyboardEvent) => {
   const above = KEY_ROW[event.key.toLowerCase()]
   if (above !== undefined) keys.release(base.value + above)
 })
 useEventListener(window, 'blur', keys.releaseAll)
-onBeforeUnmount(() => keys.setMode('play'))
+lettersPlay.value = true
+onBeforeUnmount(() => {
+  lettersPlay.value = false
+  keys.setMode('play')
+})
 </script>
 
 <template>
-  <section class="drawer pane" aria-label="Keys">
+  <section class="drawer pane" aria-label="Keys" data-region>
     <div class="about">
       <span class="head">Keys</span>
-      <span class="quiet">A W S E D … play · Z X octave</span>
+      <span class="quiet">A W S E D … play,<br />Z X move by octaves</span>
+      <span class="quiet">with Alt: K keeps, R rerolls, S stays, G gusts</span>
     </div>
     <div class="piano" @pointermove="slideTo">
       <button
@@ -113,7 +113,9 @@ onBeforeUnmount(() => keys.setMode('play'))
           :tabindex="keys.mode === mode ? 0 : -1" :title="what" @click="keys.setMode(mode)"
         >{{ title }}</button>
       </span>
-      <span class="quiet what">{{ about }}</span>
+    </div>
+    <div class="does">
+      <span class="quiet what" :title="about">{{ about }}</span>
       <span class="switches">
         <template v-if="keys.mode === 'steps'">
           <button type="button" class="plain tool" @click="keys.rest">rest</button>
@@ -137,9 +139,9 @@ onBeforeUnmount(() => keys.setMode('play'))
 </template>
 
 <style scoped>
-.drawer { display: grid; grid-template: auto auto / 128px minmax(0, 1fr); gap: 3px 12px; flex: none; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; padding: 6px 12px; }
-.about { display: flex; flex-direction: column; font-size: 12px; }
-.about .head { font-size: 16px; }
+.drawer { display: grid; grid-template: auto / 150px minmax(0, 1fr); gap: 4px 12px; flex: none; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; padding: 6px 12px; }
+.about { display: flex; flex-direction: column; gap: 2px; font-size: 12px; line-height: 1.25; grid-row: 1 / 4; }
+.about .head { font-size: 16px; line-height: 1.2; }
 .piano { position: relative; height: 50px; touch-action: none; user-select: none; }
 .key { position: absolute; top: 0; bottom: 0; background: #fffdf6; border: 1px solid #b9ad92; border-radius: 0 0 4px 4px; }
 .key.black { height: 60%; bottom: auto; background: #55496e; border-color: #43365f; z-index: 1; }
@@ -149,7 +151,7 @@ onBeforeUnmount(() => keys.setMode('play'))
 .mark { position: absolute; left: 50%; bottom: 4px; width: 6px; height: 6px; margin-left: -3px; background: #a99c80; transform: rotate(45deg); pointer-events: none; }
 .black .mark { background: #f2e7cd; }
 .mark.root { background: #b3452f; width: 8px; height: 8px; margin-left: -4px; }
-.does { grid-column: 1 / 3; display: flex; align-items: center; gap: 12px; font-size: 12.5px; }
+.does { grid-column: 2; display: flex; justify-content: space-between; align-items: center; gap: 12px; font-size: 12.5px; }
 .modes { display: flex; gap: 4px; flex: none; }
 .what { flex: 1; min-width: 0; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .switches { display: flex; gap: 10px; align-items: center; flex: none; }

@@ -96,7 +96,7 @@ const about = computed(() => {
 
 <template>
   <div
-    class="lane-head" :class="{ silent: !lane.audible }" draggable="true"
+    v-one-stop class="lane-head" :class="{ silent: !lane.audible }" draggable="true"
     @dragstart="(event) => event.dataTransfer?.setData('text/x-jolly-lane', lane.id)"
     @dragover.prevent @drop.prevent="drop"
   >

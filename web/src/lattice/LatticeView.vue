@@ -68,7 +68,13 @@ const cursorWords = computed(() => {
   return `${lane.name}, step ${(lane.drawn.steps[cell] ?? 0) + 1} of ${lane.drawn.period}: ${state}`
 })
 // Walking over the lanes brings the chosen one into sight.
-watch(() => pattern.chosen, () => void nextTick(() => box.value?.querySelector('.lane.chosen')?.scrollIntoView({ block: 'nearest' })))
+watch(() => pattern.chosen, () => void nextTick(() => {
+  const lane = box.value?.querySelector('.lane.chosen')
+  lane?.scrollIntoView({ block: 'nearest' })
+  // Whoever walks from one lane's head goes on in the next one's.
+  const head = document.activeElement?.closest('.lane-head')
+  if (head && !lane?.contains(head)) lane?.querySelector<HTMLElement>('.lane-head [tabindex="0"]')?.focus()
+}))
 /** The pattern before this one in the piece, to begin with a copy of it. */
 const before = computed(() => {
   const at = piece.patterns.findIndex((each) => each.id === pattern.id)
@@ -83,13 +89,13 @@ function addLane(note: number): void {
 </script>
 
 <template>
-  <section ref="box" class="lattice pane" aria-label="Lattice">
+  <section ref="box" class="lattice pane" aria-label="Lattice" data-region>
     <div class="scroll">
       <div class="stays" :style="{ paddingLeft: `${HEAD}px` }">
         <TimeRuler :start="start" :span="span" :style="{ width: `${drawnWidth}px`, height: `${RULER}px` }" />
         <ChordStrip v-if="view.progression" :progression="view.progression" :chords="view.chords" :offered="view.chords_offered" :start="start" :span="span" :head="HEAD" :width="drawnWidth" />
       </div>
-      <div class="rows" role="group" aria-roledescription="lattice" :aria-label="cursorWords">
+      <div class="rows" role="group" aria-roledescription="lattice" :aria-label="cursorWords || 'No lanes yet'" tabindex="0" data-home>
         <div
           v-for="(lane, index) in shown.lanes" :key="lane.id" class="lane pane"
           :class="{ chosen: lane.id === pattern.chosen, picked: pattern.picked.includes(lane.id) }" :style="{ height: `${heights[index]}px` }"
@@ -162,6 +168,7 @@ function addLane(note: number): void {
 .scroll { flex: 1; min-height: 0; overflow-y: auto; overflow-x: hidden; padding: 2px; }
 .stays { position: sticky; top: -2px; z-index: 3; margin: -2px -2px 0; padding-top: 2px; background: var(--paper); }
 .rows { position: relative; }
+.rows:focus-visible { outline-offset: 0; }
 .spent { opacity: 0.4; cursor: default; }
 .lane { display: flex; margin-bottom: 4px; border: 1px solid var(--rule); border-radius: 9px; overflow: hidden; background: var(--card); }
 .lane.chosen { border-color: var(--ink); box-shadow: 0 0 0 1px var(--ink); }

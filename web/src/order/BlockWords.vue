@@ -3,6 +3,7 @@
 import { computed, nextTick, useTemplateRef } from 'vue'
 import type { OrderEdit } from '@/api/client'
 import SaidWords from '@/sentence/SaidWords.vue'
+import { isHeldByKeys } from '@/app/keyboard'
 import { useOrder } from './order'
 
 const emit = defineEmits<{ edit: [pattern: number] }>()
@@ -19,7 +20,8 @@ const isIn = computed(() => {
 })
 const said = (slot: string, value: unknown): OrderEdit => ({ do: 'say_block', block: place.value ?? 0, slot, value })
 async function add(clause: string): Promise<void> {
-  if (place.value === null || !(await order.commit([{ do: 'add_to_block', block: place.value, clause }]))) return
+  const byKeys = isHeldByKeys(document.activeElement)
+  if (place.value === null || !(await order.commit([{ do: 'add_to_block', block: place.value, clause }])) || !byKeys) return
   await nextTick()
   box.value?.querySelector<HTMLElement>(`[data-clause="${clause}"] .word`)?.focus()
 }
@@ -30,7 +32,7 @@ function brackets(): void {
 </script>
 
 <template>
-  <section ref="box" class="said pane" aria-label="The chosen block" :inert="place !== order.chosen">
+  <section ref="box" class="said pane" aria-label="The chosen block" data-region :inert="place !== order.chosen">
     <template v-if="block && sentence && place !== null">
       <h3>{{ block.name }}, {{ numbered }} in the order</h3>
       <p :key="place" class="sentence">

@@ -37,7 +37,7 @@ const tell = (pattern: number) => player.going === pattern ? 'coming' : player.s
 </script>
 
 <template>
-  <section class="hand" aria-label="By hand">
+  <section class="hand" aria-label="By hand" data-region>
     <header>
       <h2>By hand</h2>
       <span class="quiet">

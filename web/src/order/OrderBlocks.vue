@@ -4,7 +4,8 @@
  * their end; under them the brackets between which the order goes round; a pattern's card can be dropped among them.
  */
 import { useElementSize, usePreferredReducedMotion, useRafFn } from '@vueuse/core'
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
+import { goHome } from '@/app/keyboard'
 import RhythmThumb from '@/app/RhythmThumb.vue'
 import { useEscape } from '@/app/useEscape'
 import { usePiece } from '@/pieces/piece'
@@ -163,15 +164,17 @@ const label = (place: number) => {
   const block = blocks.value[place]
   return block ? `${place + 1}. ${block.name}, ${block.summary}, from bar ${barText(block.bar)}${block.problem ? `; ${block.problem}` : ''}` : ''
 }
-defineExpose({ focus: () => rail.value?.querySelector<HTMLElement>('[aria-selected=true]')?.focus() })
+/** The block that the keyboard is on. */
+const current = computed(() => Math.min(order.chosen ?? 0, Math.max(0, blocks.value.length - 1)))
+watch([current, () => blocks.value.length], () => document.activeElement?.closest('[role=option]') && goHome(), { flush: 'post' })
 </script>
 
 <template>
-  <div ref="box" class="box" @dragover="over" @dragleave="drop = null" @drop="dropped">
+  <div ref="box" class="box" data-region @dragover="over" @dragleave="drop = null" @drop="dropped">
     <div ref="rail" class="rail" :style="{ width: `${whole + 10}px` }">
       <ol role="listbox" aria-label="The order" aria-orientation="horizontal">
         <li
-          v-for="(block, place) in blocks" :key="place" role="option" class="block" :tabindex="place === (order.chosen ?? 0) ? 0 : -1"
+          v-for="(block, place) in blocks" :key="place" role="option" class="block" :tabindex="place === current ? 0 : -1" :data-home="place === current ? '' : undefined"
           :aria-selected="place === order.chosen" :class="{ now: player.playing && player.place?.block === place, moving: held?.what === 'block' && held.place === place && gap !== null }"
           :style="{ left: `${lefts[place]}px`, width: `${wide(place)}px` }" :title="label(place)"
           @pointerdown="press($event, 'block', place)" @pointermove="drag" @pointerup="release" @pointercancel="abandon" @focus="order.choose(place)"
@@ -214,8 +217,8 @@ defineExpose({ focus: () => rail.value?.querySelector<HTMLElement>('[aria-select
 .rail { position: relative; height: 100%; min-height: 210px; }
 ol { list-style: none; }
 .block { position: absolute; top: 0; bottom: 42px; display: flex; flex-direction: column; cursor: grab; touch-action: none; user-select: none; }
-.block:focus-visible { outline: none; }
-.block:focus-visible .card { outline: 2px solid var(--link); outline-offset: -5px; }
+.block:focus { outline: none; }
+.block:focus .card { outline: 2px solid var(--link); outline-offset: -5px; }
 .moving { opacity: 0.55; }
 .bar { font-size: 13px; color: var(--quiet); line-height: 22px; padding-left: 1px; font-variant-numeric: tabular-nums; }
 .card { flex: 1; min-height: 0; display: flex; flex-direction: column; gap: 4px; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; padding: 6px 7px 9px; overflow: hidden; }

@@ -1,10 +1,8 @@
 <script setup lang="ts">
 /** The order of the piece's patterns, in place of the lattice: blocks in true time, the chosen one's sentence, and hands. */
-import { computed, onMounted, useTemplateRef, watch } from 'vue'
-import { api } from '@/api/client'
-import { insist, newKey } from '@/api/insist'
+import { computed, onMounted, watch } from 'vue'
+import { goHome } from '@/app/keyboard'
 import { useNotices } from '@/app/notices'
-import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
 import { usePiece } from '@/pieces/piece'
 import { useShelf } from '@/shelf/shelf'
@@ -19,11 +17,9 @@ const emit = defineEmits<{ edit: [pattern: number]; close: [] }>()
 const order = useOrder()
 const player = usePlaying()
 const piece = usePiece()
-const pattern = usePattern()
 const trail = useTrail()
 const shelf = useShelf()
 const notices = useNotices()
-const list = useTemplateRef<{ focus: () => void }>('list')
 const about = computed(() => {
   const { view } = order
   if (!view?.blocks.length) return 'drag a pattern in, or press its +'
@@ -35,35 +31,28 @@ const about = computed(() => {
 const played = computed(() => trail.since.length)
 /** A block's pattern is edited in the lattice; the order waits at the block. */
 function edit(id: number): void {
+  player.stop()
   player.waiting = order.block?.at ?? 0
   emit('edit', id)
 }
 useOrderKeys({ edit: () => order.block && !order.block.problem && edit(order.block.pattern), close: () => emit('close') })
-async function keepOrder(): Promise<void> {
-  const body = { name: `${piece.name}, whole`.slice(0, 80), key: newKey() }
-  await notices.attempt(async () => {
-    const clip = await insist(() => api.POST('/api/pieces/{piece_id}/order/keep', { params: { path: { piece_id: order.piece } }, body }))
-    shelf.add(clip)
-    notices.say(`Kept as “${clip.name}”.`)
-  })
-}
-// What patterns are has changed, or their number: the blocks are looked at anew.
-watch(() => [pattern.revision, piece.patterns.length], () => void notices.attempt(order.read))
+// Patterns that come or go are seen in the blocks.
+watch(() => piece.patterns.length, () => void notices.attempt(order.read))
 watch(() => order.state, () => player.prepareFor(piece.patterns.slice(0, 20).map(({ id }) => id)), { immediate: true })
-onMounted(() => list.value?.focus())
+onMounted(goHome)
 </script>
 
 <template>
-  <section class="order" aria-label="Order">
+  <section class="order" aria-label="Order" tabindex="-1" :data-home="order.view?.blocks.length ? undefined : ''">
     <header>
       <h2>The order of patterns</h2>
       <span class="quiet">{{ about }}</span>
     </header>
-    <OrderBlocks ref="list" class="blocks" />
+    <OrderBlocks class="blocks" />
     <BlockWords class="words" @edit="edit" />
     <HandCards class="hands" />
     <footer>
-      <v-btn size="small" variant="flat" color="primary" :disabled="!order.view?.blocks.length" @click="keepOrder">Keep the order as a clip</v-btn>
+      <v-btn size="small" variant="flat" color="primary" :disabled="!order.view?.blocks.length" @click="shelf.keepOrder(piece.name)">Keep the order as a clip</v-btn>
       <button v-if="played" type="button" class="plain keep" @click="shelf.keepPlayed">
         keep what was just played: {{ played === 1 ? 'one pass' : `${played} passes` }}
       </button>
@@ -73,6 +62,7 @@ onMounted(() => list.value?.focus())
 </template>
 
 <style scoped>
+.order:focus { outline: none; }
 .order { display: flex; flex-direction: column; gap: 8px; flex: 1; min-height: 0; min-width: 0; }
 header { display: flex; align-items: baseline; gap: 12px; padding: 0 4px; flex: none; }
 header h2 { font-size: 21px; white-space: nowrap; }

@@ -2,7 +2,7 @@
 import { useEventListener } from '@vueuse/core'
 import { onScopeDispose } from 'vue'
 import type { OrderEdit } from '@/api/client'
-import { isFree } from '@/app/isFree'
+import { useMusicKeys } from '@/app/keyboard'
 import { usePiece } from '@/pieces/piece'
 import { onReceived } from '@/ports/access'
 import { NOTE_OFF, NOTE_ON } from '@/ports/messages'
@@ -19,6 +19,7 @@ const HELD = Object.entries(HELD_KEYS) as [keyof typeof HELD_KEYS, string][]
 
 export const ORDER_SHORTCUTS = [
   { keys: 'Space', does: 'play from the chosen block, and stop' },
+  { keys: 'K', does: 'keep the last whole pass that was heard; when stopped, the whole order' },
   { keys: '← →', does: 'the block before and after' },
   { keys: 'Alt+← →', does: 'move the block' },
   { keys: '[  ]', does: 'shorten and lengthen it' },
@@ -61,17 +62,21 @@ export function useOrderKeys({ edit, close }: { edit: () => void; close: () => v
     const count = (order.block?.count ?? 1) + by
     if (count >= 1 && count <= 512) onBlock((block) => ({ do: 'set_length', block, count }))
   }
-  const plain: Record<string, (event: KeyboardEvent) => void> = {
-    ' ': player.toggle,
-    ArrowLeft: (event) => (event.altKey ? move(-1) : step(-1)), ArrowRight: (event) => (event.altKey ? move(1) : step(1)),
+  /** Wherever the focus is. */
+  const anywhere: Record<string, (shift: boolean) => void> = {
     '[': length(-1), ']': length(1),
     d: () => onBlock((block) => ({ do: 'duplicate_block', block }), (block) => block + 1),
-    Delete: () => onBlock((block) => ({ do: 'remove_block', block })), Backspace: () => onBlock((block) => ({ do: 'remove_block', block })),
-    b: (event) => brackets(event.shiftKey),
+    b: brackets,
     a: player.backToOrder,
-    Enter: edit,
     Escape: close,
   }
+  /** Where no other control takes them. */
+  const walking: Record<string, () => void> = {
+    ArrowLeft: () => step(-1), ArrowRight: () => step(1),
+    Delete: () => onBlock((block) => ({ do: 'remove_block', block })), Backspace: () => onBlock((block) => ({ do: 'remove_block', block })),
+    Enter: edit,
+  }
+  const moving: Record<string, () => void> = { ArrowLeft: () => move(-1), ArrowRight: () => move(1) }
   /** Go to a pattern by its place, to stay or while the key is held; returns what letting go does. */
   function go(place: number, other: boolean): (() => void) | null {
     const pattern = piece.patterns[place]
@@ -80,43 +85,30 @@ export function useOrderKeys({ edit, close }: { edit: () => void; close: () => v
     player.goTo(pattern.id, onlyHeld)
     return () => onlyHeld && player.comeBack(pattern.id)
   }
-  /** What pressing a key begins, and what letting it go does; null where it is no key for hands. */
-  function hand(event: KeyboardEvent): (() => void) | null {
-    const place = CODES.indexOf(event.code)
-    if (place >= 0) return go(place, event.shiftKey)
-    const what = HELD.find(([, key]) => event.code === `Key${key}`)?.[0]
+  /** What pressing a key begins, if it is one for hands: it returns what letting it go does. */
+  function hand(code: string, shift: boolean): (() => (() => void) | null) | null {
+    const place = CODES.indexOf(code)
+    if (place >= 0 && piece.patterns[place]) return () => go(place, shift)
+    const what = HELD.find(([, key]) => code === `Key${key}`)?.[0]
     if (!what) return null
-    player.press(what)
-    return () => player.release(what)
+    return () => {
+      player.press(what)
+      return () => player.release(what)
+    }
   }
 
-  useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-    const target = event.target as HTMLElement
-    if (target.closest('input, textarea, select, [role="dialog"], [role="menu"], .v-overlay')) return
-    const key = event.key.length === 1 ? event.key.toLowerCase() : event.key
-    if (event.ctrlKey || event.metaKey) {
-      if (key !== 'z') return
-      event.preventDefault()
-      void (event.shiftKey ? order.redo() : order.undo())
-      return
-    }
-    const control = target.closest('button, a, [role="slider"]')
-    if (control && (key === 'Enter' || key === ' ')) return
-    const free = isFree(target) || !!target.closest('[role=option], .card')
-    if (!event.altKey && free && !event.repeat) {
-      const letGo = hand(event)
-      if (letGo) {
-        down.set(event.code, letGo)
-        event.preventDefault()
-        return
+  useMusicKeys(({ key, code, shift, alt, command, repeat, free }) => {
+    if (command) return null
+    if (alt) return free ? moving[key] : null
+    const begin = hand(code, shift)
+    if (begin) {
+      return () => {
+        const end = repeat ? null : begin()
+        if (end) down.set(code, end)
       }
     }
-    if (event.altKey && !key.startsWith('Arrow')) return
-    if (!free && key !== ' ' && key !== 'Escape') return
-    const action = plain[key]
-    if (!action) return
-    event.preventDefault()
-    action(event)
+    const act = anywhere[key]
+    return act ? () => act(shift) : free ? walking[key] : null
   })
   function letGo(code: string): void {
     down.get(code)?.()

@@ -11,6 +11,7 @@ import { reactive, ref, shallowRef, watch } from 'vue'
 import type { Edit, View } from '@/api/client'
 import { announce } from '@/app/announce'
 import { useNotices } from '@/app/notices'
+import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
 import { portsInUse } from '@/ports/access'
 import { silence } from '@/ports/sender'
@@ -18,6 +19,7 @@ import { clickDrums, clickIn } from '@/sound/click'
 import { sendClocks } from '@/sound/clockOut'
 import { HeardPasses, ratio, snap } from '@/sound/heardPasses'
 import { forgetStruck, hush, LEAD_IN, now, onTick, soundsWith } from '@/sound/output'
+import { begin, end, sounding as heardNow, type Sounding } from '@/sound/sounding'
 import { Standing, strikeView, type Heard } from '@/sound/strikeView'
 import { TimeMap } from '@/sound/timeMap'
 import { useOrder } from './order'
@@ -50,6 +52,7 @@ interface Leg {
 export const usePlaying = defineStore('playing', () => {
   const order = useOrder()
   const trail = useTrail()
+  const pattern = usePattern()
   const notices = useNotices()
   const scores = new Scores((problem) => notices.trouble(problem))
 
@@ -115,6 +118,7 @@ export const usePlaying = defineStore('playing', () => {
     if (playing.value) return
     const { view } = order
     if (!from && !view?.blocks.length) return notices.say('The order is empty: add a pattern to it, or press a pattern’s key.')
+    begin(here)
     await soundsWith(clickDrums())
     const start = order.block?.at ?? 0
     course = from ? { kind: 'pattern', pattern: from.pattern, own: 0, at: 0 } : { kind: 'order', from: start, at: 0 }
@@ -126,10 +130,11 @@ export const usePlaying = defineStore('playing', () => {
     trail.begin()
     waiting.value = from ? start : null
     const leg = legAt(course, 0)
-    if (!leg) return
+    if (!leg) return end(here)
     const first = await firstView(leg)
+    if (heardNow.value !== here || playing.value) return // stopped before it began
     map = new TimeMap({ time: now() + LEAD_IN, beat: 0, tempo: first?.tempo ?? 120, shift: 0 })
-    heard = new HeardPasses((pass) => trail.heard(filed.pattern, { key: crypto.randomUUID(), number: filed.number, ...pass }))
+    heard = new HeardPasses((pass, whole) => trail.heard(filed.pattern, { key: crypto.randomUUID(), number: filed.number, ...pass }, whole))
     playing.value = true
     announce('Playing')
     tick()
@@ -143,15 +148,24 @@ export const usePlaying = defineStore('playing', () => {
     }
     return null
   }
+  const here: Sounding = {
+    what: 'order', stop,
+    soFar: () => {
+      const view = playing.value && run ? scores.view(run.score, run.own) : null
+      const pass = view ? heard.soFar(Math.min(until, map.beatAt(now())), view.bar_beats) : null
+      return pass && { number: filed.number, ...pass }
+    },
+  }
   function stop(): void {
+    end(here)
     if (!playing.value) return
     const heardUntil = Math.min(until, Math.max(0, map.beatAt(now())))
-    end(heardUntil)
+    close(heardUntil)
     announce('Stopped')
     hush()
     if (portsInUse().length) silence(true)
   }
-  function end(at: number): void {
+  function close(at: number): void {
     playing.value = false
     heard.closeSegment(at)
     if (at - heard.start >= LEAST_PASS) heard.closePass(at)
@@ -159,8 +173,6 @@ export const usePlaying = defineStore('playing', () => {
     where.value = ''
     Object.assign(held, { repeat: false, higher: false, lower: false, silence: false })
   }
-  const toggle = () => (playing.value ? stop() : void play())
-
   /** The next place on a grid of what sounds, on the time line, that is not scheduled yet. */
   function nextPlace(grid: When | number): number {
     const leg = legAt(uppermost(), until)
@@ -173,10 +185,10 @@ export const usePlaying = defineStore('playing', () => {
   function then(at: number, change: () => void): void {
     coming = [...coming, { at, run: change }].sort((a, b) => a.at - b.at)
   }
-  /** What is heard before belongs to a pass of its own. */
-  function breakPass(at: number): void {
+  /** What is heard before belongs to a pass of its own; a whole one lasts `frame` beats. */
+  function breakPass(at: number, frame = Infinity): void {
     heard.closeSegment(at)
-    if (at > heard.start + 1e-9) heard.closePass(at)
+    if (at > heard.start + 1e-9) heard.closePass(at, frame)
     run = null
   }
 
@@ -294,7 +306,7 @@ export const usePlaying = defineStore('playing', () => {
     standing.turnIn(view, own, last, goesOn)
     strikeView(view, own, last, goesOn)
     until = Math.max(stop, until + 1e-9)
-    if (!leg.repeats && stop >= Math.min(passEnd, leg.end) - 1e-9) breakPass(stop)
+    if (!leg.repeats && stop >= Math.min(passEnd, leg.end) - 1e-9) breakPass(stop, frame / speed)
     return true
   }
   /** What is not known in time is silent; false: it may still come in time. */
@@ -318,7 +330,8 @@ export const usePlaying = defineStore('playing', () => {
     for (const pattern of patterns) if (head(pattern)) scores.view(scores.of(pattern, head(pattern), []), 0)
   }
   function finish(): void {
-    end(until)
+    end(here)
+    close(until)
     waiting.value = null
     announce('The end of the order')
   }
@@ -351,7 +364,8 @@ export const usePlaying = defineStore('playing', () => {
     const block = was && view.blocks[followed(before, view, was.block)]
     if (was && block) course = { kind: 'order', from: block.at + Math.min(was.at - (before.blocks[was.block]?.at ?? 0), block.beats - 1e-6), at: until }
   })
-  watch(() => order.shown, stop)
+  // It goes on while something else is looked at, and follows what is changed there.
+  watch(() => pattern.revision, () => void ((order.shown || playing.value) && notices.attempt(order.read)))
   watch(() => order.piece, () => {
     stop()
     waiting.value = null
@@ -360,6 +374,6 @@ export const usePlaying = defineStore('playing', () => {
 
   return {
     playing, place, where, sounding, going, waiting, when, whileHeld, hands, held,
-    play, stop, toggle, goTo, comeBack, backToOrder, press, release, prepareFor, beatNow,
+    play, stop, goTo, comeBack, backToOrder, press, release, prepareFor, beatNow,
   }
 })

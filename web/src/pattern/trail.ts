@@ -1,7 +1,7 @@
 /** The Trail of the open pattern: the passes that were heard, and those still on their way to it. */
 import { until } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { computed, ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { api, ask, type HeardPass, type TrailPass } from '@/api/client'
 import { insist } from '@/api/insist'
 import { useNotices } from '@/app/notices'
@@ -9,19 +9,29 @@ import { usePattern } from './pattern'
 
 const MOST_SHOWN = 200
 
+/** A pass that was just heard, and what it is on the Trail, once it lies there. */
+interface Heard {
+  pattern: number
+  pass: HeardPass
+  whole: boolean
+  entry: TrailPass | null
+}
+
 export const useTrail = defineStore('trail', () => {
   const notices = useNotices()
   const pattern = usePattern()
   const passes = ref<TrailPass[]>([])
-  /** The newest pass that was heard to its end. */
+  /** The newest pass of this pattern that was heard to its end. */
   const lastWhole = computed(() => passes.value.findLast((pass) => pass.beats >= pattern.frame - 1e-6) ?? null)
-  /** The passes on the Trail that were played since play was pressed last, of whichever patterns. */
-  const since = ref<number[]>([])
-  let take = 0 // counts up with every start
-  const waiting: { pattern: number; heard: HeardPass; take: number }[] = []
+  /** The passes that were heard since play was pressed last, of whichever patterns. */
+  const take = ref<Heard[]>([])
+  /** Those of them that lie on the Trail by now. */
+  const since = computed(() => take.value.filter(({ entry }) => entry).map(({ entry }) => entry as TrailPass))
+  const waiting: Heard[] = []
   /** How many passes are still on their way. */
   const unsent = ref(0)
   let sending = false
+  let expecting: ((pass: Heard | null) => void)[] = []
 
   async function open(patternId: number): Promise<void> {
     const params = { path: { pattern_id: patternId } }
@@ -29,16 +39,23 @@ export const useTrail = defineStore('trail', () => {
   }
 
   /** Put a pass that was just heard on the Trail; it waits here while the server is away. */
-  function heard(patternId: number, pass: HeardPass): void {
-    waiting.push({ pattern: patternId, heard: pass, take })
+  function heard(patternId: number, pass: HeardPass, whole: boolean): void {
+    const next = reactive<Heard>({ pattern: patternId, pass, whole, entry: null })
+    take.value = [...take.value, next]
+    waiting.push(next)
     unsent.value = waiting.length
+    answer(next)
     void send()
+  }
+  function answer(pass: Heard | null): void {
+    for (const each of expecting) each(pass)
+    expecting = []
   }
 
   /** Play begins: what is heard from now on belongs together. */
   function begin(): void {
-    take += 1
-    since.value = []
+    take.value = []
+    answer(null)
   }
 
   async function send(): Promise<void> {
@@ -46,13 +63,13 @@ export const useTrail = defineStore('trail', () => {
     sending = true
     try {
       for (let next = waiting[0]; next; next = waiting[0]) {
-        const { pattern: to, heard: body, take: of } = next
+        const { pattern: to, pass: body } = next
         await pattern.quiet()
         const params = { path: { pattern_id: to } }
         await notices.attempt(async () => {
           const entry = await insist(() => api.POST('/api/patterns/{pattern_id}/trail', { params, body }))
+          next.entry = entry
           if (to === pattern.id) passes.value = [...passes.value, entry].slice(-MOST_SHOWN)
-          if (of === take) since.value = [...since.value, entry.id]
         })
         waiting.shift()
         unsent.value = waiting.length
@@ -62,6 +79,15 @@ export const useTrail = defineStore('trail', () => {
     }
   }
 
+  /** The last pass since play was pressed that was heard to its end, or else the one that is heard now, once it has ended; null where play began anew before. */
+  async function lastHeard(): Promise<TrailPass | null> {
+    const last = take.value.findLast(({ whole }) => whole) ?? (await new Promise<Heard | null>((resolve) => expecting.push(resolve)))
+    await sent()
+    return last?.entry ?? null
+  }
+  /** Whether a pass was heard to its end since play was pressed last. */
+  const isAnyWhole = () => take.value.some(({ whole }) => whole)
+
   /** Resolves once no pass is on its way any more. */
   const sent = () => until(unsent).toBe(0)
 
@@ -70,5 +96,5 @@ export const useTrail = defineStore('trail', () => {
     passes.value = passes.value.map((each) => (kept.includes(each.id) ? { ...each, kept: true } : each))
   }
 
-  return { passes, lastWhole, since, unsent, open, begin, heard, sent, markKept }
+  return { passes, lastWhole, take, since, unsent, open, begin, heard, lastHeard, isAnyWhole, sent, markKept }
 })

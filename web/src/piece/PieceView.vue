@@ -69,13 +69,16 @@ watch(() => pattern.revision, askAgain)
 const small = useMediaQuery('(max-width: 900px), (max-height: 560px)')
 const shelfOpen = ref(false)
 const help = ref(false)
-/** What lies in the Trail's place. */
+/** What lies beside the Trail. */
 const drawer = ref<'keys' | 'throws' | null>(null)
 const toggle = (which: 'keys' | 'throws') => (drawer.value = drawer.value === which ? null : which)
 const ports = ref(false)
 const saying = ref(false)
 const arriving = useArriving()
-useShortcuts(() => (help.value = true))
+useShortcuts({
+  showList: () => (help.value = true),
+  closeDrawer: () => (drawer.value = null),
+})
 useMidiIn()
 useGustKey()
 // A file that misses its lane would be opened by the browser in place of the page.
@@ -186,7 +189,7 @@ window.onbeforeunload = () => {
         <template v-else>
         <LatticeView :view="pattern.view" class="grow" />
         <section class="recipe pane" aria-label="Recipe" :inert="late" :style="{ '--lane': laneColour }">
-          <div class="lane-words pane">
+          <div class="lane-words pane" data-region>
             <h2 v-if="told">
               {{ pattern.view.lanes[place]?.name }}
               <button type="button" class="plain say" aria-haspopup="dialog" @click="saying = true">say it shorter</button>
@@ -196,7 +199,7 @@ window.onbeforeunload = () => {
             <SentenceText v-if="told" :key="`${pattern.id}/${told.lane}`" :sentence="told.sentence" :lane="told.lane" />
             <p v-else class="sentence quiet">Here a lane says what it does, and every underlined word can be turned.</p>
           </div>
-          <div class="side pane">
+          <div class="side pane" data-region>
             <StrandPanel v-if="told" :strands="told.strands" :lane="told.lane" />
             <StepTools v-if="pattern.steps.length && pattern.chosen" :lane="pattern.chosen" />
             <p v-else class="why" role="status">{{ why || 'Point at a step to learn why it plays.' }}</p>
@@ -214,9 +217,11 @@ window.onbeforeunload = () => {
           <button type="button" class="plain keys near" aria-haspopup="dialog" @click="ports = true">ports</button>
           <label class="switch" title="While stopped, hear a changed lane once"><input v-model="player.hearing" type="checkbox" /> hear changes</label>
         </section>
-        <KeysDrawer v-if="drawer === 'keys'" :style="{ '--lane': laneColour }" @close="drawer = null" />
-        <ThrowsDrawer v-else-if="drawer === 'throws'" @close="drawer = null" />
-        <TrailStrip v-else />
+        <div class="below" :class="{ shared: drawer }">
+          <KeysDrawer v-if="drawer === 'keys'" :style="{ '--lane': laneColour }" @close="drawer = null" />
+          <ThrowsDrawer v-else-if="drawer === 'throws'" @close="drawer = null" />
+          <TrailStrip :narrow="drawer !== null" />
+        </div>
         </template>
       </main>
       <v-navigation-drawer v-if="small" v-model="shelfOpen" temporary location="end" width="290"><ShelfPanel :acts="clipActs.entries" /></v-navigation-drawer>
@@ -259,6 +264,8 @@ window.onbeforeunload = () => {
 .pointer ~ .keys, .keys.near { margin-left: 0; }
 .switch { font-size: 12.5px; color: var(--quiet); white-space: nowrap; }
 .whole :deep(.offers) { margin-top: 0; }
+.below { flex: none; min-width: 0; }
+.shared { display: grid; grid-template-columns: minmax(0, 1fr) 262px; gap: 10px; align-items: end; }
 .waiting { padding: 40px; font-size: 20px; }
 @media (max-width: 900px), (max-height: 560px) {
   .page { height: auto; min-height: 100vh; }
@@ -268,6 +275,7 @@ window.onbeforeunload = () => {
   .lane-words :deep(.clauses) { overflow: visible; }
   .side { width: auto; border-left: 0; border-top: 1px solid var(--rule); padding: 8px 18px; }
   .whole, .trail { flex-wrap: wrap; }
+  .shared { grid-template-columns: minmax(0, 1fr); }
 }
 @media (min-height: 900px) { .recipe { max-height: 270px; } }
 </style>

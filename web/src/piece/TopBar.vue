@@ -122,11 +122,11 @@ async function remove(): Promise<void> {
 </script>
 
 <template>
-  <header class="bar pane">
+  <header data-region class="bar pane">
     <v-btn :icon="mdiArrowLeft" size="small" aria-label="All pieces" to="/" />
     <h1 :title="piece.name">{{ piece.name }}</h1>
     <nav aria-label="Patterns">
-      <span ref="tabs" class="tabs">
+      <span ref="tabs" v-one-stop class="tabs">
         <button
           v-for="each in piece.patterns" :key="each.id" type="button" class="plain tab" :title="each.name"
           :aria-current="each.id === pattern.id && !transport.inOrder.value ? 'page' : undefined" @click="show(each.id)"
@@ -156,11 +156,11 @@ async function remove(): Promise<void> {
       :icon="transport.playing.value ? mdiPause : mdiPlay" variant="flat" color="#f2bd4b" class="play" rounded="lg"
       :aria-label="transport.playing.value ? 'Stop' : 'Play'" @click="transport.toggle"
     />
-    <span v-if="transport.inClip.value" class="where"><b>clip</b> {{ transport.clipPlace.value }}</span>
-    <span v-else-if="transport.inOrder.value" class="where"><b>order</b> {{ orderPlayer.where }}</span>
+    <span v-if="transport.told.value === 'clip'" class="where"><b>clip</b> {{ transport.clipPlace.value }}</span>
+    <span v-else-if="transport.told.value === 'order'" class="where"><b>order</b> {{ orderPlayer.where }}</span>
     <span v-else class="where"><b>{{ passText }}</b> {{ beatText }}</span>
     <button
-      v-if="!transport.inClip.value && !transport.inOrder.value" type="button" class="plain stay" :aria-pressed="pattern.staying" @click="pattern.toggleStay"
+      v-if="transport.told.value === 'pattern'" type="button" class="plain stay" :aria-pressed="pattern.staying" @click="pattern.toggleStay"
     >{{ pattern.staying ? 'Stay' : 'Flow' }}</button>
     <v-btn
       :icon="mdiUndo" size="small" :aria-disabled="!past.undo" :class="{ spent: !past.undo }"
@@ -172,7 +172,7 @@ async function remove(): Promise<void> {
     />
     <label class="volume" title="Volume, in this browser">
       <svg viewBox="0 0 24 24" aria-hidden="true"><path :d="volume ? mdiVolumeHigh : mdiVolumeOff" /></svg>
-      <input v-model.number="volume" type="range" min="0" max="1" step="0.02" aria-label="Volume" :aria-valuetext="`${Math.round(volume * 100)} %`" @keydown.stop />
+      <input v-model.number="volume" type="range" min="0" max="1" step="0.02" aria-label="Volume" :aria-valuetext="`${Math.round(volume * 100)} %`" />
     </label>
     <v-btn v-if="shelf" size="small" @click="emit('shelf')">Shelf ({{ onShelf.clips.length }})</v-btn>
     <v-btn :icon="mdiThemeLightDark" size="small" aria-label="Paper or lamplight" @click="theme.toggle" />

@@ -1,19 +1,19 @@
 /** The shortcuts of the main view, in one list: what they are, what they do, and what "?" shows. */
-import { useEventListener } from '@vueuse/core'
 import type { Edit } from '@/api/client'
-import { isFree } from '@/app/isFree'
+import { useMusicKeys } from '@/app/keyboard'
 import { useClip } from '@/clip/clip'
-import { usePlayer } from '@/sound/player'
 import { useClipboardSteps } from '@/lattice/useClipboardSteps'
 import { useWalk } from '@/lattice/useWalk'
 import { useCuttings } from '@/cuttings/cuttings'
 import { useOrder } from '@/order/order'
 import { usePattern } from '@/pattern/pattern'
+import { usePiece } from '@/pieces/piece'
 import { useShelf } from '@/shelf/shelf'
+import { useTransport } from './useTransport'
 
 export const SHORTCUTS = [
   { keys: 'Space', does: 'play and stop' },
-  { keys: 'K', does: 'keep the last whole pass while it plays; when stopped, the bars that are shown' },
+  { keys: 'K', does: 'keep what is heard: the pass that sounds again, or the last whole pass; when stopped, the bars that are shown' },
   { keys: 'Shift+K', does: 'keep all that was played since play was pressed, as one clip' },
   { keys: 'R', does: 'reroll: new chances, same recipe' },
   { keys: 'G, held', does: 'a gust: relatives of what plays, until it is let go' },
@@ -28,22 +28,22 @@ export const SHORTCUTS = [
   { keys: 'Shift+← →', does: 'choose steps, to change them together; then Ctrl+A all of them' },
   { keys: 'Shift+↑ ↓', does: 'choose lanes, to change them together; Ctrl+A all of them' },
   { keys: 'Ctrl+C, Ctrl+V', does: 'copy the chosen steps with all that belongs to them, and paste them' },
-  { keys: 'Escape', does: 'choose nothing' },
+  { keys: 'Escape', does: 'one thing at a time: give up a drag, choose nothing, close the drawer' },
   { keys: 'Page up, Page down', does: 'earlier and later bars' },
   { keys: 'Ctrl+Z, Ctrl+Shift+Z', does: 'undo and redo' },
+  { keys: 'F6, Shift+F6', does: 'from region to region: lattice, sentence, strands, Trail, Shelf, bar' },
   { keys: '?', does: 'this list' },
 ]
 
-/** Keys that change nothing in the recipe. */
-const EVERYWHERE = new Set([' ', 'k', 's', '?', 'pageup', 'pagedown', 'escape'])
-
-export function useShortcuts(showList: () => void): void {
+/** `closeDrawer` closes what lies open below the lattice, if something does. */
+export function useShortcuts({ showList, closeDrawer }: { showList: () => void; closeDrawer: () => void }): void {
   const pattern = usePattern()
-  const player = usePlayer()
+  const transport = useTransport()
   const shelf = useShelf()
   const clip = useClip()
   const order = useOrder()
   const cuttings = useCuttings()
+  const piece = usePiece()
   const { walk, climb, chooseSteps, chooseLane, chooseNothing, chooseAll, currentStep } = useWalk()
 
   function onLane(edit: (lane: string) => Edit | null): void {
@@ -65,64 +65,62 @@ export function useShortcuts(showList: () => void): void {
     const parts = pattern.view?.chosen?.sentence.clauses.flatMap((clause) => clause.parts) ?? []
     if (parts.some((part) => typeof part !== 'string' && part.slot === slot)) onLane((lane) => ({ do: 'turn', lane, slot, by }))
   }
-  const plain: Record<string, () => void> = {
-    ' ': player.toggle,
-    k: () => shelf.keepHere(player.playing),
+  /** What is heard; when stopped, what is shown. */
+  function keep(): void {
+    if (!transport.playing.value && order.shown) void shelf.keepOrder(piece.name)
+    else if (!transport.playing.value && clip.id) shelf.sayKept()
+    else void shelf.keepHeard()
+  }
+  /** One thing at a time: what is chosen, then what lies open. */
+  function giveUp(): void {
+    if (pattern.steps.length || pattern.picked.length) chooseNothing()
+    else closeDrawer()
+  }
+  /** Wherever the focus is: what plays, what is kept, chances and strokes. */
+  const anywhere: Record<string, () => void> = {
     r: () => void pattern.commit([{ do: 'reroll' }]),
     s: pattern.toggleStay,
     m: () => onLane((lane) => ({ do: 'lane', lane, field: 'mute', value: null, also: pattern.also })),
+    ',': () => turnWord('rule.rotation', -1),
+    '.': () => turnWord('rule.rotation', 1),
+    '[': () => turnWord('steps', -1),
+    ']': () => turnWord('steps', 1),
+  }
+  /** Where no other control takes them. */
+  const walking: Record<string, () => void> = {
     ArrowUp: () => climb(-1),
     ArrowDown: () => climb(1),
     ArrowLeft: () => walk(-1),
     ArrowRight: () => walk(1),
     Enter: set,
-    ',': () => turnWord('rule.rotation', -1),
-    '.': () => turnWord('rule.rotation', 1),
-    '[': () => turnWord('steps', -1),
-    ']': () => turnWord('steps', 1),
     PageUp: () => pattern.turnTo(pattern.start - pattern.span),
     PageDown: () => pattern.turnTo(pattern.start + pattern.span),
-    Escape: chooseNothing,
-    '?': showList,
   }
-  const shifted: Record<string, () => void> = {
-    K: () => void shelf.keepPlayed(),
+  const choosing: Record<string, () => void> = {
     ArrowLeft: () => chooseSteps(-1), ArrowRight: () => chooseSteps(1),
     ArrowUp: () => chooseLane(-1), ArrowDown: () => chooseLane(1),
   }
   const { copy, paste } = useClipboardSteps()
-  const commands: Record<string, (event: KeyboardEvent) => void> = {
-    z: (event) => void (event.shiftKey ? pattern.redo() : pattern.undo()),
-    a: chooseAll, c: copy, v: () => paste(),
-  }
+  const commands: Record<string, () => void> = { a: chooseAll, c: copy, v: () => paste() }
 
-  // A button that was clicked gives the keys back; one that was reached by keyboard has them.
-  useEventListener(document, 'click', (event: MouseEvent) => {
-    const button = (event.target as HTMLElement).closest('button')
-    if (event.detail > 0 && !button?.closest('.v-overlay')) button?.blur()
+  useMusicKeys(({ key, shift, alt, command, free, repeat }) => {
+    if (command) return key === 'z' ? (shift ? transport.redo : transport.undo) : null
+    if (repeat && /^[ krsm?\d]$/.test(key)) return () => undefined // a key that is held does it once
+    if (key === ' ') return transport.toggle
+    if (key === '?') return showList
+    if (key === 'k') return shift ? () => void shelf.keepPlayed() : keep
+    // Clips and the order have keys of their own besides these; cuttings some.
+    if (clip.id || order.shown) return null
+    if (cuttings.shown) return 'rs'.includes(key) ? anywhere[key] : null
+    if (/^[1-9]$/.test(key)) return () => roll(Number(key))
+    if (anywhere[key]) return anywhere[key]
+    if (alt) return null
+    if (key === 'Escape') return giveUp
+    return free ? (shift ? choosing : walking)[key] : null
   })
-  useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-    const target = event.target as HTMLElement
-    if (target.closest('input, textarea, [role="dialog"], [role="menu"], .v-overlay')) return
-    // An open clip has keys of its own, and so have the order and cuttings.
-    if ((clip.id || order.shown || cuttings.shown) && event.key !== '?') return
-    if (event.ctrlKey || event.metaKey) {
-      const command = commands[event.key.toLowerCase()]
-      // Text that is marked is copied as text; undo and redo work from everywhere.
-      if (!command || (event.key.toLowerCase() !== 'z' && !isFree(target)) || (event.key.toLowerCase() === 'c' && String(getSelection()))) return
-      event.preventDefault()
-      command(event)
-      return
-    }
-    if (event.altKey) return
-    const control = target.closest('button, a, [role="radio"]')
-    if (control && (event.key === 'Enter' || event.key === ' ')) return
-    // What changes or walks over the lattice does so only from there, or from nowhere in particular.
-    if (!EVERYWHERE.has(event.key.toLowerCase()) && !isFree(target)) return
-    const digit = /^[1-9]$/.test(event.key) ? Number(event.key) : 0
-    const action = event.shiftKey && shifted[event.key] ? shifted[event.key] : digit ? () => roll(digit) : plain[event.key.length === 1 ? event.key.toLowerCase() : event.key]
-    if (!action) return
-    event.preventDefault()
-    action()
+  // Text that is marked is copied as text.
+  useMusicKeys(({ key, command, free }) => {
+    if (!command || !free || clip.id || order.shown || cuttings.shown || (key === 'c' && String(getSelection()))) return null
+    return commands[key]
   })
 }

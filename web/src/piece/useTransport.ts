@@ -1,4 +1,4 @@
-/** Playing, undo and redo of what is open: a clip where one is, else the pattern. */
+/** Play, undo and redo: of what is open, a clip or the order or the pattern; stop: of whatever is heard. */
 import { computed } from 'vue'
 import { useClip } from '@/clip/clip'
 import { useRound } from '@/clip/round'
@@ -7,6 +7,7 @@ import { useOrder } from '@/order/order'
 import { usePlaying } from '@/order/playing'
 import { usePattern } from '@/pattern/pattern'
 import { usePlayer } from '@/sound/player'
+import { sounding } from '@/sound/sounding'
 
 export function useTransport() {
   const clip = useClip()
@@ -17,22 +18,25 @@ export function useTransport() {
   const player = usePlayer()
   const inClip = computed(() => clip.id !== 0)
   const inOrder = computed(() => order.shown && !inClip.value)
-  /** What stands in place of the lattice, if something does. */
+  /** What stands in place of the lattice, if something does: it is what play begins, and what undo takes back. */
   const open = computed(() => inClip.value
-    ? { playing: round.playing, history: clip.history, toggle: round.toggle, undo: clip.undo, redo: clip.redo }
+    ? { what: 'clip' as const, history: clip.history, play: round.play, undo: clip.undo, redo: clip.redo }
     : inOrder.value
-      ? { playing: orderPlayer.playing, history: order.history, toggle: orderPlayer.toggle, undo: order.undo, redo: order.redo }
-      : { playing: player.playing, history: pattern.history, toggle: player.toggle, undo: pattern.undo, redo: pattern.redo })
-  const playing = computed(() => open.value.playing)
+      ? { what: 'order' as const, history: order.history, play: orderPlayer.play, undo: order.undo, redo: order.redo }
+      : { what: 'pattern' as const, history: pattern.history, play: player.play, undo: pattern.undo, redo: pattern.redo })
+  const playing = computed(() => sounding.value !== null)
+  /** What the bar tells the place of: what is heard, else what is on the screen. */
+  const told = computed(() => (sounding.value && sounding.value.what !== 'passes' ? sounding.value.what : open.value.what))
   const history = computed(() => open.value.history)
-  const toggle = () => open.value.toggle()
+  const toggle = () => (sounding.value ? sounding.value.stop() : void open.value.play())
   const undo = () => void (history.value.undo && open.value.undo())
   const redo = () => void (history.value.redo && open.value.redo())
   /** Where the clip sounds, as bar and beat. */
   const clipPlace = computed(() => {
-    if (!clip.view) return ''
-    const { bar, beat } = barAndBeat(clip.view, round.playing ? round.beat : (clip.round?.[0] ?? 0))
+    const view = clip.view ?? round.heard
+    if (!view) return ''
+    const { bar, beat } = barAndBeat(view, round.playing ? round.beat : (clip.round?.[0] ?? 0))
     return `bar ${bar} · beat ${beat}`
   })
-  return { inClip, inOrder, playing, history, toggle, undo, redo, clipPlace }
+  return { inOrder, told, playing, history, toggle, undo, redo, clipPlace }
 }

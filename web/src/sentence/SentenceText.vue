@@ -2,6 +2,7 @@
 /** A sentence: clauses with words that can be changed, and small offers of clauses to add. */
 import { computed, nextTick, useTemplateRef } from 'vue'
 import type { Edit, Sentence, Shape } from '@/api/client'
+import { isHeldByKeys } from '@/app/keyboard'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { usePlayer } from '@/sound/player'
 import { usePattern } from '@/pattern/pattern'
@@ -15,10 +16,12 @@ const player = usePlayer()
 const also = () => (props.lane === null ? [] : pattern.also)
 const change = (slot: string, value: unknown): Edit[] => [{ do: 'set', lane: props.lane, slot, value, also: also() }]
 const box = useTemplateRef<HTMLElement>('box')
-/** Add a clause; the focus goes on to its first word. */
+/** Add a clause; where it was added by keys, the focus goes on to its first word. */
 async function add(clause: string): Promise<void> {
+  const byKeys = isHeldByKeys(document.activeElement)
   const before = new Set(props.sentence.clauses.map((each) => each.id))
   if (!(await pattern.commit([{ do: 'add', lane: props.lane, clause, also: also() }]))) return
+  if (!byKeys) return
   await nextTick()
   const made = props.sentence.clauses.find((each) => !before.has(each.id))
   const place = box.value?.querySelector(`[data-clause="${made?.id}"]`)
@@ -61,7 +64,7 @@ async function follow(word: string, shape: Shape | null, points: number[] | null
     </template>
     </div>
     <div class="offers">
-      <div class="chips">
+      <div v-one-stop class="chips">
       <button
         v-for="offer in sentence.offers" :key="offer.id" type="button" class="plain offer" :title="offer.about"
         @click="add(offer.id)"

@@ -6,6 +6,7 @@
 import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
 import type { Shape, Slot } from '@/api/client'
 import { wasTried } from '@/app/firstMinute'
+import { giveBack, isHeldByKeys } from '@/app/keyboard'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { useEscape } from '@/app/useEscape'
 import { hold, letGo } from '@/pattern/hand'
@@ -40,6 +41,13 @@ const text = computed(() => {
   if (props.slotted.kind === 'choice') return option?.label ?? props.slotted.text
   // What the server will say is the same text with another number in it.
   return props.slotted.text.replace(/[+-]?[\d.,/]+/, String(held.value))
+})
+
+/** Where the word stands among what it can be: numbers by themselves, others by their place in the list. */
+const spun = computed(() => {
+  if (numeric.value) return { now: Number(value.value), low: Number(props.slotted.low), high: Number(props.slotted.high) }
+  const { options } = props.slotted
+  return { now: Math.max(0, options.findIndex((each) => each.value === value.value)) + 1, low: 1, high: Math.max(1, options.length) }
 })
 
 // What was held is shown until the server's own words arrive.
@@ -156,19 +164,18 @@ function openWord(): void {
 }
 /** What stood there when it was opened: left as it is, nothing is stored, whatever has come meanwhile. */
 let shown = ''
-function startTyping(first?: string): void {
-  picking.value = false
+let byKeys = false
+function startTyping(): void {
+  byKeys = isHeldByKeys(word.value)
   typing.value = true
-  shown = Array.isArray(value.value) ? value.value.join(' ') : String(value.value)
-  typed.value = first ?? shown
+  typed.value = shown = Array.isArray(value.value) ? value.value.join(' ') : String(value.value)
   void nextTick(() => {
-    input.value?.focus()
-    if (first === undefined) input.value?.select()
+    input.value?.select()
     shapes.value?.scrollIntoView({ block: 'nearest' })
   })
 }
-function parsed(): unknown {
-  const words = typed.value.trim()
+function parsed(text: string): unknown {
+  const words = text.trim()
   if (props.slotted.kind === 'list') return words.split(/[\s,]+/).filter(Boolean).map(Number)
   if (props.slotted.kind === 'number') {
     const number = Number(words.replace(/[%\s]/g, '').replace(',', '.'))
@@ -180,9 +187,12 @@ function parsed(): unknown {
 function endTyping(keep: boolean): void {
   if (!typing.value) return
   typing.value = false
-  const next = parsed()
-  if (keep && typed.value !== shown && JSON.stringify(next) !== JSON.stringify(props.slotted.value)) emit('settle', next)
-  void nextTick(() => word.value?.focus())
+  if (keep && typed.value !== shown) take(typed.value)
+  void nextTick(() => giveBack(word.value, byKeys))
+}
+function take(text: string): void {
+  const next = parsed(text)
+  if (JSON.stringify(next) !== JSON.stringify(props.slotted.value)) emit('settle', next)
 }
 /** While it is typed into, a word that may follow a path offers the shapes. */
 function follow(shape: Shape | null): void {
@@ -192,14 +202,12 @@ function follow(shape: Shape | null): void {
 function leftTyping(event: FocusEvent): void {
   if (!(event.relatedTarget instanceof Element && event.relatedTarget.closest('.shapes'))) endTyping(true)
 }
-const entries = computed<Entry[]>(() => {
-  const listed: Entry[] = props.slotted.options.map((option) => ({
-    title: option.label, about: option.about, chosen: option.value === value.value,
-    run: () => option.value !== props.slotted.value && emit('settle', option.value),
-  }))
-  if (props.slotted.kind === 'fraction') listed.push({ title: 'Another fraction …', run: () => startTyping() })
-  return listed
-})
+const entries = computed<Entry[]>(() => props.slotted.options.map((option) => ({
+  title: option.label, about: option.about, chosen: option.value === value.value,
+  run: () => option.value !== props.slotted.value && emit('settle', option.value),
+})))
+/** A fraction may be another than those that are listed. */
+const isOpen = computed(() => props.slotted.kind === 'fraction')
 
 function key(event: KeyboardEvent): void {
   if (event.ctrlKey || event.metaKey || event.altKey) return
@@ -208,8 +216,7 @@ function key(event: KeyboardEvent): void {
   if (by !== undefined) nudge(by)
   else if (event.key === 'Home' && numeric.value) nudge(-1e15)
   else if (event.key === 'End' && numeric.value) nudge(1e15)
-  else if (event.key === 'Enter' || event.key === ' ') openWord()
-  else if (/^[\d-]$/.test(event.key) && props.slotted.kind !== 'choice') startTyping(event.key)
+  else if (event.key === 'Enter') openWord()
   else return
   event.preventDefault()
   event.stopPropagation()
@@ -245,11 +252,7 @@ function wheel(event: WheelEvent): void {
   </span>
   <span
     v-else ref="word" class="word" tabindex="0" :data-slot="slotted.slot"
-    :role="numeric ? 'spinbutton' : 'button'" :aria-label="numeric ? slotted.label : `${slotted.label}: ${text}`"
-    :aria-valuenow="numeric ? Number(value) : undefined" :aria-valuetext="numeric ? text : undefined"
-    :aria-valuemin="numeric ? Number(slotted.low) : undefined"
-    :aria-valuemax="numeric ? Number(slotted.high) : undefined"
-    :aria-haspopup="slotted.options.length ? 'menu' : undefined"
+    role="spinbutton" :aria-label="slotted.label" :aria-valuenow="spun.now" :aria-valuetext="text" :aria-valuemin="spun.low" :aria-valuemax="spun.high"
     @pointerdown="press" @pointermove="drag" @pointerup="release" @pointercancel="abandon"
     :style="index ? { minWidth: index.wide } : undefined" @keydown="key" @wheel="wheel" @pointerenter="resting = $event.timeStamp"
   >{{ text }}</span>
@@ -261,7 +264,10 @@ function wheel(event: WheelEvent): void {
     v-if="index" class="track" aria-hidden="true" title="Drag through all of them"
     @pointerdown="scrub" @pointermove="scrub" @pointerup="endScrub" @pointercancel="endScrub"
   ><span class="spot" :style="{ left: `${index.share * 100}%` }" /></span>
-  <PickMenu v-if="slotted.options.length" v-model="picking" :target="word" :label="slotted.label" :entries="entries" />
+  <PickMenu
+    v-if="slotted.options.length" v-model="picking" :target="word" :label="slotted.label" :entries="entries" :free="isOpen"
+    :find="isOpen ? `Another ${slotted.label}` : undefined" @typed="take"
+  />
 </template>
 
 <style scoped>

@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import type { Clip } from '@/api/client'
 import AskName from '@/app/AskName.vue'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
+import { lettersPlay } from '@/app/keyboard'
 import { usePattern } from '@/pattern/pattern'
 import ExportDialog from './ExportDialog.vue'
 import { ORDERS, useShelf, type Order } from './shelf'
@@ -46,11 +47,13 @@ function drop(event: DragEvent, before: number | null): void {
   void shelf.lay(Number(event.dataTransfer?.getData('application/x-jolly-clip')), before)
 }
 const together = computed(() => shelf.clips.filter(({ id }) => shelf.chosen.includes(id)))
+/** While letters play notes, the key for Keep is another. */
+const keepKey = computed(() => (lettersPlay.value ? 'Alt+K' : 'K'))
 const narrowed = computed(() => shelf.sought || shelf.tagged.length || shelf.starsOnly)
 </script>
 
 <template>
-  <aside class="shelf pane" aria-label="Shelf">
+  <aside class="shelf pane" aria-label="Shelf" data-region>
     <div class="title">
       <h2>Shelf</h2>
       <PickMenu v-if="shelf.clips.length > 1" label="Order of the Shelf" :entries="orders">
@@ -58,7 +61,7 @@ const narrowed = computed(() => shelf.sought || shelf.tagged.length || shelf.sta
       </PickMenu>
     </div>
     <div v-if="shelf.clips.length > 2 || narrowed" class="find">
-      <input v-model="shelf.sought" type="search" placeholder="find a clip" aria-label="Find a clip" @keydown.stop @keydown.esc="shelf.sought = ''" />
+      <input v-model="shelf.sought" type="search" placeholder="find a clip" aria-label="Find a clip" @keydown.esc="shelf.sought = ''" />
       <v-btn :icon="shelf.starsOnly ? mdiStar : mdiStarOutline" size="x-small" :aria-pressed="shelf.starsOnly" aria-label="Starred clips only" @click="shelf.starsOnly = !shelf.starsOnly" />
     </div>
     <div v-if="shelf.tags.length" class="tags" role="group" aria-label="Tags">
@@ -67,7 +70,7 @@ const narrowed = computed(() => shelf.sought || shelf.tagged.length || shelf.sta
         @click="shelf.tagged = shelf.tagged.includes(tag) ? shelf.tagged.filter((each) => each !== tag) : [...shelf.tagged, tag]"
       >{{ tag }}</button>
     </div>
-    <ul @dragover="(event) => over(event, null)" @drop="(event) => drop(event, null)">
+    <ul v-one-stop.down="'li'" @dragover="(event) => over(event, null)" @drop="(event) => drop(event, null)">
       <ShelfCard
         v-for="clip in shelf.shown" :key="clip.id" :clip="clip" :lanes="lanes" :acts="props.acts(clip)" :class="{ under: under === clip.id }"
         @dragover.stop="over($event, clip.id)" @drop="drop($event, clip.id)" @dragend="under = null"
@@ -84,7 +87,7 @@ const narrowed = computed(() => shelf.sought || shelf.tagged.length || shelf.sta
     <p class="quiet hint">
       <template v-if="shelf.clips.length && !shelf.shown.length">No clip is called so. <button type="button" class="plain link" @click="shelf.sought = ''; shelf.tagged = []; shelf.starsOnly = false">Show all</button></template>
       <template v-else-if="shelf.clips.length">Drag a clip out, or <button type="button" class="plain link" @click="send([])">send all as MIDI</button>. Drop MIDI files anywhere to take them in.</template>
-      <template v-else>Press K: what you keep lies here, ready to be taken out as MIDI. MIDI files that you drop anywhere come in here too.</template>
+      <template v-else>Press {{ keepKey }}: what you keep lies here, ready to be taken out as MIDI. MIDI files that you drop anywhere come in here too.</template>
     </p>
     <AskName v-model="naming" title="Rename the clip" :name="asked?.name ?? ''" action="Rename" @named="(name) => asked && shelf.rename(asked, name)" />
     <AskName v-model="tagging" title="Tags of the clip" :name="asked?.tags.join(', ') ?? ''" label="Tags, with commas between" action="Set" empty @named="setTags" />

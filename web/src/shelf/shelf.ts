@@ -8,6 +8,8 @@ import { wasTried } from '@/app/firstMinute'
 import { useNotices } from '@/app/notices'
 import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
+import { sounding } from '@/sound/sounding'
+import { lastBars, wholeBars } from './lastBars'
 
 /** How the Shelf may be sorted. */
 export const ORDERS = { hand: 'by hand', newest: 'newest first', oldest: 'oldest first', name: 'by name', length: 'longest first', stars: 'stars first' } as const
@@ -62,30 +64,64 @@ export const useShelf = defineStore('shelf', () => {
   }
   const replace = (changed: Clip) => (clips.value = clips.value.map((each) => (each.id === changed.id ? changed : each)))
 
-  async function keep(body: Omit<KeepIn, 'revision'>): Promise<void> {
-    const params = { path: { pattern_id: pattern.id } }
-    const wanted = { revision: pattern.revision, key: newKey(), ...body }
+  /** Lay on the Shelf what the server makes a clip of. */
+  async function layOn(made: () => Promise<Clip>, kept: number[] = []): Promise<void> {
     const of = piece.value
     await notices.attempt(async () => {
-      const clip = await insist(() => api.POST('/api/patterns/{pattern_id}/keep', { params, body: wanted }))
+      const clip = await made()
       if (of !== piece.value) return
       add(clip)
-      trail.markKept(body.passes ?? [])
+      trail.markKept(kept)
       wasTried('keep')
       notices.say(`Kept as “${clip.name}”.`)
     })
   }
+  function keep(body: Omit<KeepIn, 'revision'>): Promise<void> {
+    const params = { path: { pattern_id: pattern.id } }
+    const wanted = { revision: pattern.revision, key: newKey(), ...body }
+    return layOn(() => insist(() => api.POST('/api/patterns/{pattern_id}/keep', { params, body: wanted })), body.passes)
+  }
+  /** Keep the order as it stands, as one clip. */
+  function keepOrder(name: string): Promise<void> {
+    const params = { path: { piece_id: piece.value } }
+    const body = { name: `${name}, whole`.slice(0, 80), key: newKey() }
+    return layOn(() => insist(() => api.POST('/api/pieces/{piece_id}/order/keep', { params, body })))
+  }
 
-  /** Keep the last whole pass while it plays; when stopped, the bars that are shown, as they are tried out. */
-  function keepHere(playing: boolean): void {
-    if (playing && trail.lastWhole) void keep({ passes: [trail.lastWhole.id] })
-    else void keep({ bars: pattern.viewBars, start: pattern.start, edits: pattern.tried })
+  const sayKept = () => notices.say('This clip lies on the Shelf already; whatever is changed in it is stored.')
+  /** Keep what is heard: the pass that sounds again, or the last whole one; the first as soon as it is whole. When stopped, the bars that are shown. */
+  async function keepHeard(): Promise<void> {
+    const now = sounding.value
+    if (!now) return keepShown()
+    if (now.what === 'clip') return sayKept()
+    const again = now.pass?.()
+    if (again) return keep({ passes: [again] })
+    if (!trail.isAnyWhole()) notices.say('This pass is kept as soon as it was heard to its end.')
+    const last = await trail.lastHeard()
+    if (last) await keep({ passes: [last.id] })
+  }
+  /** Keep the bars that are shown, as they are tried out: also the whole weave. */
+  function keepShown(): Promise<void> {
+    const shown = pattern.weave ? { bars: pattern.weaveBars, start: 0 } : { bars: pattern.viewBars, start: pattern.start }
+    return keep({ ...shown, edits: pattern.tried })
   }
   /** Keep everything that was played since play was pressed last, whatever was turned meanwhile, as one clip. */
   async function keepPlayed(): Promise<void> {
     await trail.sent()
-    if (trail.since.length) await keep({ passes: trail.since })
+    if (trail.since.length) await keep({ passes: trail.since.map(({ id }) => id) })
     else notices.say('Nothing was played yet: press space, turn what you like, and keep it all afterwards.')
+  }
+  /** The lengths of what was heard since play was pressed last, with the whole bars of the pass that is under way. */
+  const heardLengths = () => [...trail.take.map(({ pass }) => pass.beats), sounding.value?.soFar?.()?.beats ?? 0]
+  const barsHeard = () => wholeBars(heardLengths(), pattern.bar)
+  /** Keep the last whole bars that were heard. */
+  async function keepBars(bars: number): Promise<void> {
+    const soFar = sounding.value?.soFar?.() ?? null
+    const { first, firstBar } = lastBars(heardLengths(), pattern.bar, bars)
+    const passes = trail.take.slice(first)
+    await trail.sent()
+    const ids = passes.flatMap(({ entry }) => entry?.id ?? [])
+    await keep({ passes: ids, first_bar: firstBar, bars, running: soFar && { key: newKey(), ...soFar } })
   }
 
   /** Give a clip another name or tags, or a star. */
@@ -132,5 +168,5 @@ export const useShelf = defineStore('shelf', () => {
     chosen.value = chosen.value.includes(clip) ? chosen.value.filter((id) => id !== clip) : [...chosen.value, clip]
   }
 
-  return { piece, clips, shown, order, sought, tagged, tags, starsOnly, chosen, show, add, keep, keepHere, keepPlayed, change, rename, remove, lay, toggle }
+  return { piece, clips, shown, order, sought, tagged, tags, starsOnly, chosen, show, add, keep, sayKept, keepHeard, keepPlayed, keepBars, keepOrder, barsHeard, change, rename, remove, lay, toggle }
 })

@@ -21,13 +21,16 @@ export function snap(beat: number): number {
   return Math.abs(beat - near) < 1e-6 ? near : beat
 }
 
+/** A stretch of the time line, in beats, and what was heard in it. */
+export type Stretch = Pick<HeardPass, 'beats' | 'start' | 'segments'>
+
 export class HeardPasses {
   private segments: HeardPass['segments'] = []
   private passStart = 0
   private current: Source | null = null
 
-  /** handOn takes the pass and where it began on the time line, in beats. */
-  constructor(private readonly handOn: (pass: Pick<HeardPass, 'beats' | 'start' | 'segments'>) => void) {}
+  /** handOn takes the pass and where it began on the time line, in beats, and whether it was heard from end to end. */
+  constructor(private readonly handOn: (pass: Stretch, whole: boolean) => void) {}
 
   /** Where the pass that is under way began. */
   get start(): number {
@@ -50,13 +53,24 @@ export class HeardPasses {
     const speed = ratio(open.speed ?? '1')
     open.end = snap(at * speed + (open.start - open.at * speed))
   }
-  /** The pass ends at `at`, on the time line. */
-  closePass(at: number): void {
+  /** The pass ends at `at`, on the time line; it is whole if it lasted `frame` beats. */
+  closePass(at: number, frame = Infinity): void {
     const played = this.segments.filter((segment) => segment.end > segment.start)
-    if (played.length) this.handOn({ start: this.passStart, beats: at - this.passStart, segments: played })
+    const beats = at - this.passStart
+    if (played.length) this.handOn({ start: this.passStart, beats, segments: played }, beats >= frame - 1e-6)
     this.segments = []
     this.passStart = at
     this.current = null
+  }
+  /** The pass that is under way as far as its last whole bar before `at`; null where none of its bars was heard yet. */
+  soFar(at: number, bar: number): Stretch | null {
+    const beats = Math.floor((at - this.passStart) / bar + 1e-6) * bar
+    const until = this.passStart + beats
+    const segments = this.segments.filter((segment) => segment.at < until - 1e-6).map((segment, i, all) => {
+      const to = Math.min(until, all[i + 1]?.at ?? until)
+      return { ...segment, end: snap(segment.start + (to - segment.at) * ratio(segment.speed ?? '1')) }
+    }).filter(({ start, end }) => end > start)
+    return beats > 0 && segments.length ? { start: this.passStart, beats, segments } : null
   }
   /** What follows comes from elsewhere. */
   breakOff(): void {

@@ -26,6 +26,7 @@ import { forgetStruck, hush, LEAD_IN, now, onTick, prepare, soundsWith } from '.
 import { offerRendering } from './render'
 import { TimeMap, type Mark } from './timeMap'
 import { insteadAt } from './instead'
+import { begin, end, sounding, type Sounding } from './sounding'
 import { useHearAgain } from './useHearAgain'
 import { useHearOnce } from './useHearOnce'
 
@@ -48,7 +49,7 @@ export const usePlayer = defineStore('player', () => {
   /** The tempo of another program's clock, where one is followed. */
   const external = ref<number | null>(null)
   const { again, ...hearing } = useHearAgain()
-  const once = useHearOnce(() => !playing.value && !again.value.length)
+  const once = useHearOnce()
 
   let map = new TimeMap({ time: 0, beat: 0, tempo: 120, shift: 0 })
   let until = 0 // time line, in beats: everything before it is scheduled
@@ -62,19 +63,24 @@ export const usePlayer = defineStore('player', () => {
 
   /** Put the passes that are heard from now on on the Trail of the pattern that is open now. */
   function hearFor(patternId: number): HeardPasses {
-    return new HeardPasses((pass) => {
-      const frame = pattern.view?.frame_beats ?? 4
-      const number = Math.max(0, Math.floor((pass.start + map.last.shift) / frame + 1e-9))
-      trail.heard(patternId, { key: crypto.randomUUID(), number, ...pass })
-    })
+    return new HeardPasses((pass, whole) => trail.heard(patternId, { key: crypto.randomUUID(), number: numberOf(pass.start), ...pass }, whole))
+  }
+  const numberOf = (start: number) => Math.max(0, Math.floor((start + map.last.shift) / (pattern.view?.frame_beats ?? 4) + 1e-9))
+  const here: Sounding = {
+    what: 'pattern', stop,
+    soFar: () => {
+      const pass = playing.value ? heard.soFar(Math.min(until, map.beatAt(now())), pattern.bar) : null
+      return pass && { number: numberOf(pass.start), ...pass }
+    },
   }
 
   /** Play; `also`: drums that are needed besides the pattern's. */
   async function play(also: Drum[] = []): Promise<void> {
     const seen = pattern.seen
     if (playing.value || !seen) return
-    hearing.endAgain()
+    begin(here)
     await soundsWith([...drumsIn(seen.view), ...also, ...clickDrums()])
+    if (sounding.value !== here || playing.value) return // stopped before it began
     const frame = seen.view.frame_beats
     const from = Math.floor(pattern.start / frame + 1e-9) * frame
     const counted = countBar(seen.view)
@@ -91,6 +97,7 @@ export const usePlayer = defineStore('player', () => {
   }
 
   function stop(): void {
+    end(here)
     if (!playing.value) return
     playing.value = false
     beside.value = null
@@ -103,17 +110,6 @@ export const usePlayer = defineStore('player', () => {
     hush()
     if (portsInUse().length) silence(true)
     starving.value = false
-  }
-
-  const toggle = () => {
-    if (again.value.length) hearing.endAgain()
-    else if (playing.value) stop()
-    else void play()
-  }
-
-  function hearAgain(passes: number[], stay = false): Promise<void> {
-    stop()
-    return hearing.hearAgain(passes, stay)
   }
 
   /** Go on from `at`, on the time line, with what this view says. */
@@ -155,7 +151,7 @@ export const usePlayer = defineStore('player', () => {
       until = to
       if (to >= passEnd - 1e-9) {
         heard.closeSegment(to)
-        heard.closePass(to)
+        heard.closePass(to, frame)
         if (pattern.staying) map.turn(to, { shift: shift - frame })
       }
     }
@@ -199,5 +195,5 @@ export const usePlayer = defineStore('player', () => {
   /** How many beats have gone by since play was pressed. */
   const beatsPlayed = () => map.beatAt(now())
 
-  return { external, beatsPlayed, playing, again, beat, mark, beatNow, starving, play, stop, toggle, hearAgain, scheduledBeat, ...once }
+  return { external, beatsPlayed, playing, again, beat, mark, beatNow, starving, play, stop, hearAgain: hearing.hearAgain, scheduledBeat, ...once }
 })

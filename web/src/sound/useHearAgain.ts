@@ -5,6 +5,7 @@ import { useNotices } from '@/app/notices'
 import { usePattern } from '@/pattern/pattern'
 import { paceAt, secondsTo } from './pace'
 import { forgetStruck, hush, LEAD_IN, now, onTick, soundsWith } from './output'
+import { begin, end, sounding, type Sounding } from './sounding'
 import { drumsOf, strikeStretch } from './strikes'
 
 /** Notes are scheduled so many seconds before they sound; nothing can change them any more. */
@@ -18,20 +19,27 @@ export function useHearAgain() {
   let heard: ClipView[] = []
   let next = { time: 0, place: 0 }
   let last: number | undefined
+  /** When each turn of a pass began. */
+  let turns: { time: number; pass: number | undefined }[] = []
+  const here: Sounding = { what: 'passes', stop: endAgain, pass: () => turns.findLast(({ time }) => time <= now())?.pass ?? again.value[0] ?? null }
 
   /** Hear passes note for note: two in turns until stopped, one once, or, with `stay`, over and over. */
   async function hearAgain(passes: number[], stay = false): Promise<void> {
     endAgain()
+    begin(here)
     await soundsWith([])
     try {
       heard = await Promise.all(passes.map((pass) => ask(api.GET('/api/patterns/{pattern_id}/trail/{pass_id}', {
         params: { path: { pattern_id: pattern.id, pass_id: pass } },
       }))))
     } catch (problem) {
+      end(here)
       notices.trouble(problem)
       return
     }
     await soundsWith(heard.flatMap(drumsOf))
+    if (sounding.value !== here) return // stopped before it began
+    turns = []
     next = { time: now() + LEAD_IN, place: 0 }
     last = stay || passes.length > 1 ? undefined : passes.length
     forgetStruck()
@@ -39,6 +47,8 @@ export function useHearAgain() {
     tick()
   }
   function endAgain(): void {
+    end(here)
+    if (!again.value.length) return
     again.value = []
     hush()
   }
@@ -51,6 +61,7 @@ export function useHearAgain() {
       }
       const pass = heard[next.place % heard.length]
       if (!pass) return
+      turns = [...turns.slice(-3), { time: next.time, pass: again.value[next.place % heard.length] }]
       const timeOf = (beat: number) => next.time + secondsTo(pass, beat)
       for (let from = 0; from < pass.beats - 1e-9; ) {
         const { tempo, until } = paceAt(pass, from)

@@ -3,10 +3,10 @@ import { useLocalStorage } from '@vueuse/core'
 import { usePattern } from '@/pattern/pattern'
 import { levelOf } from './levels'
 import { hush, now, sound, soundNow, soundsWith } from './output'
+import { sounding } from './sounding'
 import { soundAt } from './strikeView'
 
-/** silent: whether nothing else is playing. */
-export function useHearOnce(silent: () => boolean) {
+export function useHearOnce() {
   const pattern = usePattern()
   /** Whether a changed lane is heard once on release. */
   const hearing = useLocalStorage('jolly-hear-changes', false)
@@ -26,7 +26,7 @@ export function useHearOnce(silent: () => boolean) {
   async function hearLane(laneId: string): Promise<void> {
     const view = pattern.view
     const lane = view?.lanes.find((each) => each.id === laneId)
-    if (!view || !lane || !silent()) return
+    if (!view || !lane || sounding.value) return
     await soundsWith(lane.kind === 'drum' ? lane.drawn.notes.map(([start, , pitch]) => ({ ...soundAt(lane, start), pitch })) : [])
     hush()
     const from = pattern.start

@@ -56,7 +56,7 @@ async function throwOver({ edit, label }: Throw, lanes: string[] | null): Promis
 </script>
 
 <template>
-  <section class="throws" aria-label="Throws">
+  <section data-region class="throws" aria-label="Throws">
     <header>
       <h2>Throw</h2>
       <p class="quiet">A press is a throw; Ctrl+Z takes it back.</p>

@@ -5,19 +5,22 @@ import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { usePlayer } from '@/sound/player'
-import { useNotices } from '@/app/notices'
+import { sounding } from '@/sound/sounding'
 import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
 import { useShelf } from '@/shelf/shelf'
 import RhythmThumb from '@/app/RhythmThumb.vue'
 
+/** narrow: beside a drawer, with room for two passes. */
+defineProps<{ narrow?: boolean }>()
 const trail = useTrail()
 const shelf = useShelf()
 const pattern = usePattern()
 const player = usePlayer()
-const notices = useNotices()
 const strip = useTemplateRef<HTMLElement>('strip')
 const keepBars = [1, 2, 4, 8]
+/** So many bars can be kept as one clip. */
+const MOST_BARS = 256
 
 watch(
   () => trail.passes.at(-1)?.id,
@@ -51,16 +54,31 @@ function keepChosen(): void {
   const whole = firstBar.value === 1 && lastBar.value === bars.value
   void shelf.keep(whole ? { passes } : { passes, first_bar: firstBar.value, bars: lastBar.value - firstBar.value + 1 })
 }
-const keepEntries = computed<Entry[]>(() => [
-  {
-    title: 'All since play was pressed', about: 'as it was heard, with all that was turned', disabled: !trail.since.length && !player.playing,
-    run: () => void shelf.keepPlayed(),
-  },
-  ...keepBars.map((count, i) => ({
-    title: count === 1 ? 'The bar from here' : `The ${count} bars from here`, apart: i === 0,
-    run: () => void shelf.keep({ bars: count, start: pattern.start }),
-  })),
-])
+/** How many whole bars there are to keep, as of when the menu was opened. */
+const heard = ref(0)
+const bar = (count: number, words: string) => (count === 1 ? `The ${words} bar` : `The ${words} ${count} bars`)
+const keepEntries = computed<Entry[]>(() => {
+  const { bars: period } = pattern.view?.meeting ?? { bars: null }
+  const known = (count: number) => ({ disabled: heard.value < count, about: heard.value < count ? `${heard.value} heard since play was pressed` : undefined })
+  return [
+    ...keepBars.map((count, i) => ({ title: bar(count, 'last'), group: i === 0 ? 'heard' : undefined, ...known(count), run: () => void shelf.keepBars(count) })),
+    ...(period && !keepBars.includes(period) && period <= MOST_BARS ? [{
+      title: `The last ${period} bars: one whole meeting period`, ...known(period), run: () => void shelf.keepBars(period),
+    }] : []),
+    { title: 'All since play was pressed', about: 'with all that was turned', disabled: !trail.take.length && !sounding.value, run: () => void shelf.keepPlayed() },
+    { title: 'A stretch of passes …', about: 'chosen on the Trail, as far as you like', disabled: trail.passes.length < 2, run: chooseLast },
+    ...keepBars.map((count, i) => ({
+      title: bar(count, 'next'), group: i === 0 ? 'the bars to come, from the first that is shown' : undefined,
+      run: () => void shelf.keep({ bars: count, start: pattern.start }),
+    })),
+    ...(period && period <= MOST_BARS ? [{ title: 'One whole meeting period', about: `bars 1 to ${period}`, run: () => void shelf.keep({ bars: period, start: 0 }) }] : []),
+  ]
+})
+/** Choose the last two passes, to go on from there. */
+function chooseLast(): void {
+  const [first, second] = trail.passes.slice(-2)
+  if (first && second) ends.value = [first.id, second.id]
+}
 
 /** Chances that were there before, by their numbers; asked for when the menu is opened. */
 const earlier = ref<Schemas['ChancesOut']>({ pattern: [], lane: [] })
@@ -83,18 +101,21 @@ const rerollEntries = computed<Entry[]>(() => {
   const own = [{ title: `New chances for ${lane.name}`, apart: true, run: reroll(lane.id) }, ...back(earlier.value.lane, lane.id, ` for ${lane.name}`)]
   return [...all, ...own]
 })
+/** The button keeps what K keeps; when stopped, the last pass that was heard, if there is one. */
+const keepsPass = computed(() => sounding.value !== null || trail.lastWhole !== null)
+const keepTitle = computed(() => (player.again.length ? 'Keep this pass' : keepsPass.value ? 'Keep last pass' : 'Keep these bars'))
 function keepLast(): void {
-  if (trail.lastWhole) void shelf.keep({ passes: [trail.lastWhole.id] })
-  else notices.say('No pass was heard to its end yet: let one play, or keep the bars to come.')
+  if (!sounding.value && trail.lastWhole) void shelf.keep({ passes: [trail.lastWhole.id] })
+  else void shelf.keepHeard()
 }
 </script>
 
 <template>
-  <section class="trail pane" aria-label="Trail">
+  <section class="trail pane" :class="{ narrow }" aria-label="Trail" data-region>
     <div class="title">
       <span class="head">Trail</span><span class="quiet">just heard</span>
     </div>
-    <ol ref="strip" tabindex="0">
+    <ol ref="strip" v-one-stop="'li'">
       <li
         v-for="pass in trail.passes" :key="pass.id" :data-pass="pass.id"
         :class="{ chosen: chosen.includes(pass), sounding: player.again.includes(pass.id) }"
@@ -134,9 +155,9 @@ function keepLast(): void {
       </span>
     </div>
     <div v-else class="tools" role="group" aria-label="Keep and reroll">
-      <button type="button" class="plain act first" @click="keepLast">Keep last pass</button>
+      <button type="button" class="plain act first" @click="keepLast">{{ keepTitle }}</button>
       <PickMenu label="Keep more" :entries="keepEntries">
-        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain act">Keep …</button></template>
+        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain act" @click="heard = shelf.barsHeard()" @keydown="heard = shelf.barsHeard()">Keep …</button></template>
       </PickMenu>
       <PickMenu label="Reroll" :entries="rerollEntries">
         <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain act" @click="findEarlier" @keydown="findEarlier">Reroll …</button></template>
@@ -167,5 +188,10 @@ li.sounding { background: color-mix(in srgb, var(--lamp) 30%, var(--card)); }
 .act:hover { border-color: var(--ink); }
 .act.first { background: rgb(var(--v-theme-primary)); color: rgb(var(--v-theme-on-primary)); border-color: transparent; }
 .pair { display: flex; gap: 2px; }
+.narrow { flex-wrap: wrap; gap: 4px 8px; }
+.narrow .title { display: none; }
+.narrow .tools { order: -1; flex-basis: 100%; }
+.narrow .act { padding: 3px 9px; font-size: 12.5px; }
+.narrow ol { flex-basis: 100%; }
 input { width: 38px; font: inherit; color: var(--ink); background: var(--card); border: 1px solid var(--rule); border-radius: 5px; padding: 0 3px; }
 </style>
