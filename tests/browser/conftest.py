@@ -91,9 +91,10 @@ class Studio:
         return self.page.locator(f'.recipe:not([inert]) .lane-words [data-slot="{slot}"]')
 
     def type_word(self, slot: str, text: str) -> None:
-        self.word(slot).press("1")
-        self.page.locator(".typing").fill(text)
-        self.page.locator(".typing").press("Enter")
+        self.word(slot).press("Enter")
+        field = self.page.locator(".typing, .v-overlay--active .find")
+        field.fill(text)
+        field.press("Enter")
 
     def notice(self) -> Locator:
         return self.page.locator(".notice [data-notice]")

@@ -190,7 +190,7 @@ def test_everything_is_thrown_within_bounds_and_taken_back(studio: Studio) -> No
     throws.get_by_role("button", name="Throw the scale").click()
     studio.settled(lambda state: state["history"]["undo"] == "scale thrown")
     low = throws.locator('[data-throw="throw_scale"] [data-slot="low"]')
-    low.press("9")
+    low.press("Enter")
     page.locator(".typing").fill("13")
     page.keyboard.press("Enter")
     expect(studio.notice()).to_contain_text("takes a whole number from 5 to 8")

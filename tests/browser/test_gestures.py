@@ -298,7 +298,7 @@ def test_a_word_breathes_in_two_presses_and_is_drawn(studio: Studio) -> None:
     expect(studio.word("paths.0.shape")).to_have_count(0)
     page.keyboard.press("Control+z")
     expect(studio.word("paths.0.shape")).to_have_text("moves as drawn")
-    studio.word("gate").press("4")
+    studio.word("gate").press("Enter")
     page.locator(".typing").fill("40")
     page.get_by_role("button", name="line", exact=True).click()
     expect(studio.word("paths.1.from")).to_have_text("40 %")

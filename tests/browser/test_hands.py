@@ -101,7 +101,7 @@ def test_a_word_is_the_chosen_lane_s_or_cannot_be_taken_yet(studio: Studio) -> N
     velocity.click()  # once it is Fern's
     expect(page.locator(".typing")).to_have_value("70")
     page.keyboard.press("Enter")
-    velocity.press("5")
+    velocity.press("Enter")
     page.locator(".typing").fill("55")
     studio.lane("Valve")
     state = studio.settled(lambda state: state["history"]["undo"] == "Fern: velocity 70 → 55")

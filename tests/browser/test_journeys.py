@@ -213,7 +213,7 @@ def test_all_by_keyboard(studio: Studio) -> None:
     press("Escape")
     page.get_by_role("button", name="Shortcuts").focus()
     press("Enter")
-    expect(page.get_by_text("keep the last whole pass").first).to_be_visible()
+    expect(page.get_by_text("keep what is heard").first).to_be_visible()
     press("Escape")
     expect(page.get_by_role("dialog")).to_have_count(0)
     expect(page.get_by_role("button", name="Shortcuts")).to_be_focused()

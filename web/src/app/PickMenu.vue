@@ -3,6 +3,7 @@
  * A menu: arrows walk over its entries, Enter takes one, Escape closes it, and focus goes back to what
  * opened it, or to what the entry opens. With a field (`find`) whatever is typed goes into it.
  */
+import { useEventListener } from '@vueuse/core'
 import { nextTick, ref, useTemplateRef, watch } from 'vue'
 import { giveBack } from './keyboard'
 import { openedFrom } from './useReturnFocus'
@@ -44,16 +45,16 @@ function entered(): void {
 }
 /** Arrows, Home and End walk over the entries; a letter goes to the next that begins with it. */
 function walk(event: KeyboardEvent): void {
-  if (event.key === 'Escape') open.value = false // from the first moment on, before the library knows what lies on top
   const all = items('[role^=menuitem]:not([aria-disabled=true])')
   const at = all.indexOf(document.activeElement as HTMLElement)
   const down = at < 0 ? Math.max(0, all.indexOf(chosenItem() as HTMLElement)) : (at + 1) % all.length
   const to = { ArrowDown: down, ArrowUp: at > 0 ? at - 1 : -1, Home: 0, End: -1 }[event.key]
-  const typing = event.target instanceof HTMLInputElement
+  const typing = event.target === field.value
   const letter = !typing && !event.ctrlKey && !event.metaKey && /^[\p{L}\d+/#]$/u.test(event.key) ? event.key.toLowerCase() : null
-  if (letter !== null && field.value) {
+  if (event.key === 'Escape') open.value = false // from the first moment on, and nothing behind it
+  else if (letter !== null && props.find) {
     sought.value += event.key
-    field.value.focus()
+    field.value?.focus()
   } else if (letter !== null) {
     const onward = [...all.slice(at + 1), ...all.slice(0, at + 1)]
     onward.find((item) => item.textContent?.trim().toLowerCase().startsWith(letter))?.focus()
@@ -65,6 +66,8 @@ function walk(event: KeyboardEvent): void {
   event.preventDefault()
   event.stopPropagation()
 }
+// What is typed before the focus has come is meant for the menu too.
+useEventListener(document, 'keydown', (event: KeyboardEvent) => open.value && !hasFocus() && walk(event), { capture: true })
 const hasFocus = () => !!list.value?.$el.contains(document.activeElement)
 let taking = false
 // Before it opens, what to go back to is noted; where nothing was taken, the focus goes back there.

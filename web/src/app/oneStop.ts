@@ -18,17 +18,17 @@ function settle(box: Element): void {
   const all = inside(box)
   stopAt(box, all.find((each) => each === document.activeElement) ?? all.find((each) => each.tabIndex === 0) ?? all[0])
 }
-/** The control to go to from this one, or undefined. */
-function next(box: Element, from: HTMLElement, key: string, groups: string | undefined, down: boolean): HTMLElement | undefined {
+/** The control to go to from this one; undefined where nothing lies that way; null where the key leads nowhere here. */
+function next(box: Element, from: HTMLElement, key: string, groups: string | undefined, down: boolean): HTMLElement | undefined | null {
   const all = inside(box)
   if (key === 'Home' || key === 'End') return all.at(key === 'Home' ? 0 : -1)
-  const group = groups ? from.closest(groups) : null
-  const own = group ? inside(group) : all
-  const by = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -1, ArrowDown: 1 }[key] ?? 0
+  const by = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -1, ArrowDown: 1 }[key]
+  if (!by) return null
   const isAcross = key === 'ArrowLeft' || key === 'ArrowRight'
-  const within = group && !down ? !isAcross : isAcross
-  if (within) return own[own.indexOf(from) + by]
-  if (!group || !groups) return undefined
+  const group = groups ? from.closest(groups) : null
+  if (!group || !groups) return isAcross ? all[all.indexOf(from) + by] : null
+  const own = inside(group)
+  if (isAcross === down) return own[own.indexOf(from) + by]
   const others = [...box.querySelectorAll(groups)]
   const beside = others[others.indexOf(group) + by]
   return beside && (inside(beside)[own.indexOf(from)] ?? inside(beside)[0])
@@ -43,7 +43,7 @@ export const vOneStop: Directive<HTMLElement, string | undefined, 'down'> = {
       if (event.ctrlKey || event.metaKey || event.altKey || event.shiftKey || event.defaultPrevented || !inside(box).includes(from)) return
       if (from instanceof HTMLInputElement && !['checkbox', 'radio'].includes(from.type)) return
       const to = next(box, from, event.key, groups, down)
-      if (!to && !/^Arrow(Left|Right)$/.test(event.key) && !(groups && event.key.startsWith('Arrow'))) return
+      if (to === null) return
       event.preventDefault()
       event.stopPropagation()
       to?.focus()

@@ -19,6 +19,8 @@ import { useCopiedLanes } from './useCopiedLanes'
 import { useTaller } from './useRows'
 
 const props = defineProps<{ lane: Lane; index: number; count: number }>()
+/** To the head of the lane above (-1) or below (1). */
+const emit = defineEmits<{ beside: [by: number] }>()
 const pattern = usePattern()
 const session = useSession()
 const player = usePlayer()
@@ -98,7 +100,7 @@ const about = computed(() => {
   <div
     v-one-stop class="lane-head" :class="{ silent: !lane.audible }" draggable="true"
     @dragstart="(event) => event.dataTransfer?.setData('text/x-jolly-lane', lane.id)"
-    @dragover.prevent @drop.prevent="drop"
+    @dragover.prevent @drop.prevent="drop" @keydown.up.exact.prevent.stop="emit('beside', -1)" @keydown.down.exact.prevent.stop="emit('beside', 1)"
   >
     <svg class="mark" viewBox="0 0 16 16" aria-hidden="true">
       <path d="M8 0L16 8L8 16L0 8Z" :fill="lane.audible ? colour : 'none'" :stroke="colour" stroke-width="1.6" />

@@ -36,7 +36,7 @@ const RULER = 22
 /** The strip of chords. */
 const CHORDS = 30
 /** Below the lanes: the button for another, and the line that says what is shown. */
-const BELOW = 64
+const BELOW = 66
 const drawnWidth = computed(() => Math.max(100, Math.floor(width.value - HEAD - 8)))
 const { heights } = useRows(() => props.view.lanes, () => height.value - RULER - BELOW - (props.view.chords.length ? CHORDS : 0))
 /** What is drawn: the bars that are heard, or everything up to the meeting point. */
@@ -68,13 +68,16 @@ const cursorWords = computed(() => {
   return `${lane.name}, step ${(lane.drawn.steps[cell] ?? 0) + 1} of ${lane.drawn.period}: ${state}`
 })
 // Walking over the lanes brings the chosen one into sight.
-watch(() => pattern.chosen, () => void nextTick(() => {
-  const lane = box.value?.querySelector('.lane.chosen')
-  lane?.scrollIntoView({ block: 'nearest' })
-  // Whoever walks from one lane's head goes on in the next one's.
-  const head = document.activeElement?.closest('.lane-head')
-  if (head && !lane?.contains(head)) lane?.querySelector<HTMLElement>('.lane-head [tabindex="0"]')?.focus()
-}))
+watch(() => pattern.chosen, () => void nextTick(() => box.value?.querySelector('.lane.chosen')?.scrollIntoView({ block: 'nearest' })))
+/** Walk from a lane's head to the same control of the one above or below. */
+function goBeside(index: number, by: number): void {
+  const heads = [...(box.value?.querySelectorAll('.lane-head') ?? [])].map((head) => [...head.querySelectorAll('button')])
+  const control = heads[index]?.findIndex((each) => each === document.activeElement) ?? -1
+  const lane = shown.value.lanes[index + by]
+  if (!lane) return
+  pattern.choose(lane.id)
+  heads[index + by]?.[control]?.focus()
+}
 /** The pattern before this one in the piece, to begin with a copy of it. */
 const before = computed(() => {
   const at = piece.patterns.findIndex((each) => each.id === pattern.id)
@@ -101,7 +104,7 @@ function addLane(note: number): void {
           :class="{ chosen: lane.id === pattern.chosen, picked: pattern.picked.includes(lane.id) }" :style="{ height: `${heights[index]}px` }"
         >
           <div class="left" :style="{ width: `${HEAD}px` }">
-            <LaneHead :lane="lane" :index="index" :count="shown.lanes.length" />
+            <LaneHead :lane="lane" :index="index" :count="shown.lanes.length" @beside="(by) => goBeside(index, by)" />
           </div>
           <LaneRow
             :lane="lane" :index="index" :beat="pattern.beat" :bar="pattern.bar" :width="drawnWidth" :height="(heights[index] ?? 40) - 2"
@@ -167,8 +170,8 @@ function addLane(note: number): void {
 .lattice { display: flex; flex-direction: column; min-height: 0; min-width: 0; }
 .scroll { flex: 1; min-height: 0; overflow-y: auto; overflow-x: hidden; padding: 2px; }
 .stays { position: sticky; top: -2px; z-index: 3; margin: -2px -2px 0; padding-top: 2px; background: var(--paper); }
-.rows { position: relative; }
-.rows:focus-visible { outline-offset: 0; }
+.rows { position: relative; padding-top: 2px; }
+.rows:focus-visible { outline-offset: -1px; border-radius: 10px; }
 .spent { opacity: 0.4; cursor: default; }
 .lane { display: flex; margin-bottom: 4px; border: 1px solid var(--rule); border-radius: 9px; overflow: hidden; background: var(--card); }
 .lane.chosen { border-color: var(--ink); box-shadow: 0 0 0 1px var(--ink); }

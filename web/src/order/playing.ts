@@ -119,6 +119,7 @@ export const usePlaying = defineStore('playing', () => {
     const { view } = order
     if (!from && !view?.blocks.length) return notices.say('The order is empty: add a pattern to it, or press a pattern’s key.')
     begin(here)
+    trail.begin()
     await soundsWith(clickDrums())
     const start = order.block?.at ?? 0
     course = from ? { kind: 'pattern', pattern: from.pattern, own: 0, at: 0 } : { kind: 'order', from: start, at: 0 }
@@ -127,7 +128,6 @@ export const usePlaying = defineStore('playing', () => {
     until = 0
     standing.clear()
     forgetStruck()
-    trail.begin()
     waiting.value = from ? start : null
     const leg = legAt(course, 0)
     if (!leg) return end(here)

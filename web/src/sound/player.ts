@@ -79,6 +79,7 @@ export const usePlayer = defineStore('player', () => {
     const seen = pattern.seen
     if (playing.value || !seen) return
     begin(here)
+    trail.begin()
     await soundsWith([...drumsIn(seen.view), ...also, ...clickDrums()])
     if (sounding.value !== here || playing.value) return // stopped before it began
     const frame = seen.view.frame_beats
@@ -87,7 +88,6 @@ export const usePlayer = defineStore('player', () => {
     map = new TimeMap({ time: now() + LEAD_IN + counted, beat: 0, tempo: external.value ?? seen.view.tempo, shift: from })
     until = 0
     heard = hearFor(pattern.id)
-    trail.begin()
     forgetStruck()
     standing.clear()
     playing.value = true
