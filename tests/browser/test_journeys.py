@@ -172,6 +172,7 @@ def test_a_killed_server_loses_nothing_that_was_acknowledged(
         studio.stop()
         for _ in range(100):
             trail = studio.api("GET", f"patterns/{studio.pattern}/trail")
+            assert isinstance(trail, list), trail
             if sum(entry["beats"] for entry in trail) >= offline:
                 break
             page.wait_for_timeout(100)

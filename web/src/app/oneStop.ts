@@ -5,7 +5,7 @@
  */
 import type { Directive } from 'vue'
 
-const CONTROLS = 'button, a[href], input:not([type=file])'
+const CONTROLS = 'button, a[href], input:not([type=file]), [role=spinbutton]'
 const inside = (box: Element): HTMLElement[] => [...box.querySelectorAll<HTMLElement>(CONTROLS)].filter((each) => !each.closest('[hidden]'))
 
 function stopAt(box: Element, chosen: HTMLElement | undefined): void {

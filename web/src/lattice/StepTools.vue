@@ -57,7 +57,7 @@ const liftEntries: Entry[] = LIFTS.map((lift) => ({ title: `${lift > 0 ? '+' : '
 </script>
 
 <template>
-  <section class="steps" aria-label="Chosen steps">
+  <section v-one-stop class="steps" aria-label="Chosen steps">
     <span class="quiet">{{ words }}:</span>
     <button type="button" class="plain tool" @click="put(true)">play</button>
     <button type="button" class="plain tool" @click="put(false)">rest</button>

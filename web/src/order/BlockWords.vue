@@ -35,7 +35,7 @@ function brackets(): void {
   <section ref="box" class="said pane" aria-label="The chosen block" data-region :inert="place !== order.chosen">
     <template v-if="block && sentence && place !== null">
       <h3>{{ block.name }}, {{ numbered }} in the order</h3>
-      <p :key="place" class="sentence">
+      <p :key="place" v-one-stop class="sentence">
         <template v-for="clause in sentence.clauses" :key="clause.id">
           <span class="clause" :data-clause="clause.id">
             <SaidWords
@@ -50,7 +50,7 @@ function brackets(): void {
         </template>
       </p>
       <p v-if="block.problem" class="problem">{{ block.problem }}</p>
-      <div class="offers">
+      <div v-one-stop class="offers">
         <button v-for="offer in sentence.offers" :key="offer.id" type="button" class="plain offer" :title="offer.about" @click="add(offer.id)">+ {{ offer.label }}</button>
         <span class="apart" />
         <button v-if="!block.problem" type="button" class="plain act" @click="emit('edit', block.pattern)">edit {{ block.name }} while the order waits here</button>

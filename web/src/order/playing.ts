@@ -49,6 +49,12 @@ interface Leg {
   repeats?: boolean
 }
 
+/** What happens at a beat of the time line. */
+interface Coming {
+  at: number
+  run: () => void
+}
+
 export const usePlaying = defineStore('playing', () => {
   const order = useOrder()
   const trail = useTrail()
@@ -78,7 +84,8 @@ export const usePlaying = defineStore('playing', () => {
   let course: Course = { kind: 'order', from: 0, at: 0 }
   let over: Course | null = null // a pattern that is there while its key is held
   let repeated: { from: number; beats: number; leg: Leg } | null = null // from a beat of the time line on, the last beats before it
-  let coming: { at: number; run: () => void }[] = []
+  let coming: Coming[] = []
+  let onTheWay: Coming | null = null // the pattern that a hand is on its way to
   let run: { score: Score; own: number; at: number; speed: string } | null = null
   let filed = { pattern: 0, number: 0 }
   let heard = new HeardPasses(() => undefined)
@@ -182,8 +189,10 @@ export const usePlaying = defineStore('playing', () => {
     const own = typeof grid === 'number' ? grid * speed : { step: STEP, beat: 4 / view.meter[1], bar: view.bar_beats, pass: view.frame_beats }[grid]
     return Math.min(leg.end, until + (nextOn(leg.own, own) - leg.own) / speed)
   }
-  function then(at: number, change: () => void): void {
-    coming = [...coming, { at, run: change }].sort((a, b) => a.at - b.at)
+  function then(at: number, run: () => void): Coming {
+    const next = { at, run }
+    coming = [...coming, next].sort((a, b) => a.at - b.at)
+    return next
   }
   /** What is heard before belongs to a pass of its own; a whole one lasts `frame` beats. */
   function breakPass(at: number, frame = Infinity): void {
@@ -198,7 +207,7 @@ export const usePlaying = defineStore('playing', () => {
     going.value = pattern
     const at = nextPlace(when.value)
     coming = coming.filter(({ at: other }) => other < at - 1e-9 || onlyHeld)
-    then(at, () => {
+    onTheWay = then(at, () => {
       breakPass(at)
       const next: Course = { kind: 'pattern', pattern, own: 0, at }
       if (onlyHeld) over = next
@@ -210,13 +219,14 @@ export const usePlaying = defineStore('playing', () => {
       going.value = null
     })
   }
+  /** What a hand was on its way to does not come. */
+  function callOff(): void {
+    coming = coming.filter((each) => each !== onTheWay)
+    going.value = null
+  }
   /** Come back from a pattern that was only there while its key was held; in time. */
   function comeBack(pattern: number): void {
-    if (going.value === pattern && !over) { // it was let go before it began
-      coming = []
-      going.value = null
-      return
-    }
+    if (going.value === pattern && !over) return callOff() // it was let go before it began
     if (over?.kind !== 'pattern' || over.pattern !== pattern) return
     const at = nextPlace(when.value)
     then(at, () => {
@@ -228,7 +238,7 @@ export const usePlaying = defineStore('playing', () => {
   function backToOrder(): void {
     const from = waiting.value ?? 0
     if (!playing.value) return void play()
-    if (course.kind === 'order') return
+    if (course.kind === 'order') return callOff()
     const at = nextPlace(when.value)
     then(at, () => {
       breakPass(at)

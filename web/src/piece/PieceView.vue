@@ -211,10 +211,12 @@ window.onbeforeunload = () => {
           <p v-if="pointer && pattern.view.lanes.length" class="pointer" role="note">
             {{ pointer }} <button type="button" class="plain" aria-label="No more pointers" @click="knowsAll">×</button>
           </p>
-          <button type="button" class="plain keys" @click="router.push({ query: { cuttings: null } })">cuttings</button>
-          <button type="button" class="plain keys near" :aria-expanded="drawer === 'throws'" @click="toggle('throws')">throws</button>
-          <button type="button" class="plain keys near" :aria-expanded="drawer === 'keys'" @click="toggle('keys')">keys</button>
-          <button type="button" class="plain keys near" aria-haspopup="dialog" @click="ports = true">ports</button>
+          <span v-one-stop class="drawers">
+            <button type="button" class="plain keys" @click="router.push({ query: { cuttings: null } })">cuttings</button>
+            <button type="button" class="plain keys" :aria-expanded="drawer === 'throws'" @click="toggle('throws')">throws</button>
+            <button type="button" class="plain keys" :aria-expanded="drawer === 'keys'" @click="toggle('keys')">keys</button>
+            <button type="button" class="plain keys" aria-haspopup="dialog" @click="ports = true">ports</button>
+          </span>
           <label class="switch" title="While stopped, hear a changed lane once"><input v-model="player.hearing" type="checkbox" /> hear changes</label>
         </section>
         <div class="below" :class="{ shared: drawer }">
@@ -260,8 +262,9 @@ window.onbeforeunload = () => {
 .whole { --lane: var(--quiet); display: flex; gap: 10px; align-items: baseline; min-height: 26px; flex: none; }
 .whole :deep(.sentence) { font-size: 15px; line-height: 1.4; display: flex; flex-wrap: wrap; gap: 2px 8px; align-items: baseline; }
 .pointer { margin-left: auto; flex: none; font-size: 13px; background: color-mix(in srgb, var(--lamp) 34%, var(--card)); border-radius: 9px; padding: 2px 10px; }
-.keys { margin-left: auto; font-size: 12.5px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 9px; line-height: 20px; }
-.pointer ~ .keys, .keys.near { margin-left: 0; }
+.drawers { margin-left: auto; flex: none; display: flex; gap: 10px; }
+.keys { font-size: 12.5px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 9px; line-height: 20px; }
+.pointer ~ .drawers { margin-left: 0; }
 .switch { font-size: 12.5px; color: var(--quiet); white-space: nowrap; }
 .whole :deep(.offers) { margin-top: 0; }
 .below { flex: none; min-width: 0; }

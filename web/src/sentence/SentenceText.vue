@@ -49,7 +49,7 @@ async function follow(word: string, shape: Shape | null, points: number[] | null
 
 <template>
   <div ref="box" class="sentence">
-    <div class="clauses">
+    <div v-one-stop class="clauses">
     <template v-for="clause in clauses" :key="clause.id">
     <span class="clause" :data-clause="clause.id">
       <SaidWords

@@ -119,7 +119,7 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
       />
       <span class="quiet">{{ strand.values.length === 1 ? 'value' : 'values' }}<template v-if="!strand.used">, all alike so far</template></span>
     </p>
-    <div class="tools">
+    <div v-one-stop class="tools">
       <button type="button" class="plain tool" @click="commit(shaped('raise', { amount }))">raise</button>
       <button type="button" class="plain tool" @click="commit(shaped('raise', { amount: -amount }))">lower</button>
       <button type="button" class="plain tool" @click="commit(shaped('rotate', { amount: 1 }))">rotate</button>
