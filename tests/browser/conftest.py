@@ -7,7 +7,7 @@ from typing import Any
 import psycopg
 import pytest
 from django.conf import settings
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import ConsoleMessage, Locator, Page, expect
 
 from ops.chromium import ARGUMENTS, ask, open_copy
 from ops.database import free_port
@@ -57,6 +57,13 @@ class Studio:
         self.broken: list[str] = []
         page.add_init_script("window.jollyScheduled = []")
         page.on("pageerror", lambda problem: self.broken.append(str(problem)))
+        page.on("console", self._read)
+
+    def _read(self, message: ConsoleMessage) -> None:
+        """What goes wrong within the page's framework is only written to the console; answers that
+        refuse something are no faults."""
+        if message.type == "error" and not message.text.startswith("Failed to load resource"):
+            self.broken.append(message.text)
 
     def own_copy(self, piece: str = "Sprinklers") -> None:
         """A copy of a demo piece, so that tests do not meet in it."""

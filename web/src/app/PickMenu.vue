@@ -4,7 +4,7 @@
  * opened it, or to what the entry opens. With a field (`find`) whatever is typed goes into it.
  */
 import { useEventListener } from '@vueuse/core'
-import { nextTick, ref, useTemplateRef, watch } from 'vue'
+import { nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { giveBack } from './keyboard'
 import { openedFrom } from './useReturnFocus'
 
@@ -28,6 +28,9 @@ const emit = defineEmits<{ typed: [words: string] }>()
 const open = defineModel<boolean>({ default: false })
 const list = useTemplateRef<{ $el: HTMLElement }>('list')
 const opener = ref<HTMLElement | null>(null)
+/** What it stands beside: also while it closes, when that may have left the page. */
+const anchor = shallowRef<HTMLElement>()
+watch(() => props.target, (target) => target && (anchor.value = target), { immediate: true })
 const field = useTemplateRef<HTMLInputElement>('field')
 const sought = ref('')
 // Keys go into the menu as soon as it is there; its picture may still be growing.
@@ -101,7 +104,7 @@ function takeFound(): void {
 </script>
 
 <template>
-  <v-menu v-model="open" :target="target ?? undefined" max-height="440" @after-enter="entered">
+  <v-menu v-model="open" :target="anchor" max-height="440" @after-enter="entered">
     <template v-if="$slots.opener" #activator="{ props: menu }"><slot name="opener" :menu="menu" /></template>
     <v-sheet ref="list" class="sheet" rounded elevation="4" @keydown.capture="walk">
     <input
