@@ -92,6 +92,17 @@ def test_a_pass_is_heard_again_and_a_stretch_of_bars_is_kept(fern: Musician) -> 
         "passes": ids, "first_bar": 4, "bars": 2}) == (
         422, {"detail": "These passes have 4 bars."})
     assert fern.call("get", f"patterns/{pattern}/trail/999999")[0] == 404
+    # The pass after them is still running: its first bar counts, and it is not on the Trail.
+    running = heard(3, segment(revision, 24, 28)) | {"start": 24}
+    clip = fern.good("post", f"patterns/{pattern}/keep", {
+        "passes": ids[1:], "running": running, "first_bar": 2, "bars": 2})
+    assert clip["name"] == "Pattern 1, passes 3–4, bars 2–3"
+    assert notes_in(fern.good("get", f"clips/{clip['id']}/midi")) == [
+        (n.start - 20, n.pitch, n.velocity) for n in play(recipe_of(revision), 20, 28)]
+    assert len(fern.good("get", f"patterns/{pattern}/trail")) == 2
+    other = fern.drums(DRIP)
+    foreign = heard(3, segment(fern.state(other)["revision"], 24, 28)) | {"start": 24}
+    assert fern.call("post", f"patterns/{pattern}/keep", {"running": foreign})[0] == 422
 
 
 def test_the_trail_holds_two_hundred_passes_and_refuses_nonsense(fern: Musician) -> None:
@@ -111,7 +122,7 @@ def test_the_trail_holds_two_hundred_passes_and_refuses_nonsense(fern: Musician)
                                    heard(9, segment(revision, 0, 4)) | wrong)
         assert status == 422, (wrong, answer)
     assert fern.call("post", f"patterns/{pattern}/keep", {"passes": [999_999]})[0] == 422
-    assert fern.call("post", f"patterns/{pattern}/keep", {"bars": 65})[0] == 422
+    assert fern.call("post", f"patterns/{pattern}/keep", {"bars": 257})[0] == 422
 
 
 def test_the_shelf_renames_deletes_brings_back_and_hands_out(fern: Musician) -> None:

@@ -1,32 +1,46 @@
 <script setup lang="ts">
-/** A small dialog that asks for a name. */
-import { ref, watch } from 'vue'
+/** A small dialog that asks for a name, or another short text. What is refused stays in its field, and is told there. */
+import { nextTick, ref, useTemplateRef, watch } from 'vue'
+import { useNotices } from './notices'
 import { useReturnFocus } from './useReturnFocus'
+import { markWrong } from './wrongPart'
 
 const open = defineModel<boolean>({ required: true })
-const props = defineProps<{ title: string; name: string; action: string; label?: string; empty?: boolean }>()
-const emit = defineEmits<{ named: [name: string] }>()
+/** onNamed: takes the text; it, or what it promises, is false where the text is refused. */
+const props = defineProps<{ title: string; name: string; action: string; label?: string; empty?: boolean; onNamed: (name: string) => unknown }>()
+const notices = useNotices()
 const typed = ref('')
+const refusal = ref('')
+const form = useTemplateRef<HTMLFormElement>('form')
+let busy = false
 useReturnFocus(open)
 
 watch(open, (now) => {
   if (now) typed.value = props.name
 })
-function done(): void {
+watch([open, typed], () => (refusal.value = ''), { flush: 'sync' })
+async function done(): Promise<void> {
   const name = typed.value.trim()
-  if (!name && !props.empty) return
-  open.value = false
-  emit('named', name)
+  if (busy || (!name && !props.empty)) return
+  busy = true
+  const taken = await props.onNamed(name)
+  busy = false
+  if (taken !== false) return void (open.value = false)
+  refusal.value = notices.current?.text ?? ''
+  notices.dismiss()
+  await nextTick()
+  markWrong(form.value?.querySelector('input'), refusal.value)
 }
 </script>
 
 <template>
   <v-dialog v-model="open" max-width="380" :aria-label="title">
     <v-card :title="title">
-      <form @submit.prevent="done">
+      <form ref="form" @submit.prevent="done">
         <v-card-text>
           <v-text-field
-            v-model="typed" :label="label ?? 'Name'" :maxlength="empty ? 300 : 60" autofocus @focus="($event.target as HTMLInputElement).select()"
+            v-model="typed" :label="label ?? 'Name'" :maxlength="empty ? 300 : 60" :error-messages="refusal || undefined" autofocus
+            @focus="refusal || ($event.target as HTMLInputElement).select()"
           />
         </v-card-text>
         <v-card-actions>

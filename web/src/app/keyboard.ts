@@ -7,8 +7,8 @@ import { useEventListener } from '@vueuse/core'
 import { ref } from 'vue'
 
 const TYPED = 'input:not([type=range], [type=checkbox], [type=radio], [type=file]), textarea, [contenteditable=true]'
-const OVERLAY = '.v-overlay:not(.v-snackbar, .v-tooltip)'
-const LIES_OVER = '.v-overlay--active:not(.v-snackbar, .v-tooltip)'
+const OVERLAY = '.v-overlay'
+const LIES_OVER = '.v-overlay--active'
 /** What Space and Enter press. Tabs and radios are chosen by arrows, and words are opened by Enter alone. */
 const PRESSED = 'button:not([role=tab], [role=radio]), a[href], summary, select, input[type=checkbox], input[type=radio]'
 const CONTROL = 'button, a[href], summary, select, input, [role=spinbutton], [role=slider], [role=option]'

@@ -1,4 +1,4 @@
-/** Sentences for the user, one at a time, each with at most one thing to do about it. */
+/** Sentences for the user, one at a time, each with at most one thing to do about it; they go by themselves. */
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
 import { Refusal } from '@/api/client'
@@ -6,18 +6,37 @@ import { Refusal } from '@/api/client'
 export interface Notice {
   text: string
   action?: { label: string; run: () => void }
-  /** Stays until it is answered. */
-  lasting?: boolean
 }
+
+const SHOWN_MS = 7000
+/** What is longer, or asks for something, stays longer. */
+const LONGER_MS = 16000
+const LONG = 90
+/** Nothing is so short in sight that it cannot be noticed. */
+const LEAST_MS = 1200
 
 export const useNotices = defineStore('notices', () => {
   const current = ref<Notice | null>(null)
-  /** How many were said so far. */
-  const said = ref(0)
+  let since = 0
+  let timer: ReturnType<typeof setTimeout> | undefined
 
-  function say(text: string, action?: Notice['action'], lasting = false): void {
-    said.value += 1
-    current.value = { text, action, lasting }
+  function say(text: string, action?: Notice['action']): void {
+    current.value = { text, action }
+    since = performance.now()
+    stay()
+  }
+  /** It stays for its time, from now on. */
+  function stay(): void {
+    clearTimeout(timer)
+    timer = setTimeout(dismiss, current.value?.action || (current.value?.text.length ?? 0) > LONG ? LONGER_MS : SHOWN_MS)
+  }
+  /** It is being read, or is about to be answered. */
+  const hold = () => clearTimeout(timer)
+  /** Something else is being done: it goes, as soon as it could be noticed. */
+  function passBy(): void {
+    if (!current.value) return
+    clearTimeout(timer)
+    timer = setTimeout(dismiss, Math.max(0, since + LEAST_MS - performance.now()))
   }
   /** Say what went wrong. */
   function trouble(problem: unknown): void {
@@ -39,7 +58,8 @@ export const useNotices = defineStore('notices', () => {
     say(text, { label: 'Bring it back', run: () => void attempt(restore) })
   }
   function dismiss(): void {
+    clearTimeout(timer)
     current.value = null
   }
-  return { current, said, say, trouble, attempt, sayGone, dismiss }
+  return { current, say, stay, hold, passBy, trouble, attempt, sayGone, dismiss }
 })

@@ -65,7 +65,7 @@ async function take(become: Become): Promise<void> {
   if (!made) return
   piece.patterns = [...piece.patterns, made]
   await router.push({ name: 'piece', params: { piece: piece.id, pattern: made.id } })
-  notices.say(`“${made.name}” is a pattern now. ${heard}`, undefined, heard.length > 120)
+  notices.say(`“${made.name}” is a pattern now. ${heard}`)
   if (become === 'lanes' && shorter.value) await sayAll(made.id)
 }
 </script>

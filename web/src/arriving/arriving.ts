@@ -41,7 +41,7 @@ export const useArriving = defineStore('arriving', () => {
     try {
       song.value = await ask(api.POST('/api/midi/look', { body: sent(wanted), ...raw }))
     } catch (problem) {
-      notices.say(`“${wanted.name}”: ${problem instanceof Refusal ? problem.message : 'it cannot be read.'}`, undefined, true)
+      notices.say(`“${wanted.name}”: ${problem instanceof Refusal ? problem.message : 'it cannot be read.'}`)
       await next()
     }
   }
@@ -95,7 +95,7 @@ export const useArriving = defineStore('arriving', () => {
       }
     })
     const kept = taken.filter(Boolean).length
-    notices.say([`${kept} ${kept === 1 ? 'file lies' : 'files lie'} on the Shelf as clips.`, ...refused.slice(0, 2)].join(' '), undefined, refused.length > 0)
+    notices.say([`${kept} ${kept === 1 ? 'file lies' : 'files lie'} on the Shelf as clips.`, ...refused.slice(0, 2)].join(' '))
   }
 
   return { file, name, song, count, place, arrive, next, end, take, takeAll }

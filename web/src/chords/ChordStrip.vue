@@ -38,8 +38,10 @@ const seen = computed(() => props.chords.filter((chord) => chord.end > props.sta
 
 const edit = (next: string[], lengths: (string | number)[]): Edit[] => [{ do: 'chords', words: next, beats: lengths }]
 const replaced = <T,>(list: readonly T[], at: number, ...items: T[]): T[] => [...list.slice(0, at), ...items, ...list.slice(at + 1)]
-async function put(number: number, word: string): Promise<void> {
-  if (await pattern.commit(edit(replaced(words.value, number, word), beats.value))) hear(number)
+async function put(number: number, word: string): Promise<boolean> {
+  const taken = await pattern.commit(edit(replaced(words.value, number, word), beats.value))
+  if (taken) hear(number)
+  return taken
 }
 function hear(number: number): void {
   const chord = all.value.get(number)

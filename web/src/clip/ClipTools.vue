@@ -17,9 +17,7 @@ const entries = computed<Entry[]>(() => tools.value.map(({ tool, label, about })
 const throws = computed(() => clip.trying !== null && 'throw' in clip.trying.tool)
 /** As it begins; a tool with chance in it from another place each time. */
 const begin = (tool: Tool) => void clip.tryTool('throw' in tool ? { ...tool, throw: Math.floor(Math.random() * 1e6) } : tool)
-function turn(slot: string, value: unknown): void {
-  if (clip.trying) void clip.tryTool(clip.trying.tool, slot, value)
-}
+const turn = (slot: string, value: unknown) => clip.trying && clip.tryTool(clip.trying.tool, slot, value)
 </script>
 
 <template>

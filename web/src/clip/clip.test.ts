@@ -129,7 +129,7 @@ test('where it was changed elsewhere, what is there now is shown and what was me
   clip.choose([3])
   press('Delete')
   await (await server.next('edits')).answer({ detail: 'It was changed in another tab.', tried: 'a note deleted', state: state(9, { view: view(NOTES.slice(0, 2)) }) }, 409)
-  expect(useNotices().current).toMatchObject({ text: 'It was changed in another tab. Yours was: a note deleted.', lasting: true })
+  expect(useNotices().current).toMatchObject({ text: 'It was changed in another tab. Yours was: a note deleted.' })
   expect([clip.state?.revision, clip.chosen]).toEqual([9, []])
   void clip.undo()
   expect((await server.next('undo')).body.revision).toBe(9)

@@ -69,7 +69,7 @@ export const useClip = defineStore('clip', () => {
         else {
           const stale = problem.body as ClipStale
           take(stale.state)
-          notices.say(`${stale.detail} Yours was: ${stale.tried}.`, undefined, true)
+          notices.say(`${stale.detail} Yours was: ${stale.tried}.`)
         }
         return false
       }
@@ -98,10 +98,10 @@ export const useClip = defineStore('clip', () => {
   }
 
   let asked = 0
-  /** Try a tool on what is chosen, with another value for one of its words. */
-  async function tryTool(tool: Tool, slot: string | null = null, value: unknown = null): Promise<void> {
+  /** Try a tool on what is chosen, with another value for one of its words; resolves to false where that is refused. */
+  async function tryTool(tool: Tool, slot: string | null = null, value: unknown = null): Promise<boolean> {
     const now = state.value
-    if (!now) return
+    if (!now) return true
     const mine = (asked += 1)
     const notes = chosen.value.length ? chosen.value : null
     try {
@@ -109,8 +109,10 @@ export const useClip = defineStore('clip', () => {
         params: { path: { clip_id: now.id } }, body: { revision: now.revision, tool: tool as never, notes, slot, value },
       }))
       if (mine === asked && state.value === now) trying.value = tried
+      return true
     } catch (problem) {
       if (mine === asked) notices.trouble(problem)
+      return false
     }
   }
   /** The tool's number of throws further on, or back. */

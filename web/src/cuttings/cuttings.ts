@@ -2,10 +2,10 @@
  * Cuttings of the open pattern: a strip of relatives for each lane, where the hand is on each, and what is
  * tried out of them. Nothing is stored until it is planted.
  */
-import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { api, ask, Refusal, type Cuttings, type Edit, type Strip } from '@/api/client'
+import { useKeptFor } from '@/app/keptFor'
 import { useNotices } from '@/app/notices'
 import { letGo } from '@/pattern/hand'
 import { usePattern } from '@/pattern/pattern'
@@ -26,8 +26,8 @@ export const useCuttings = defineStore('cuttings', () => {
   const notices = useNotices()
   /** Whether they are on the screen. */
   const shown = ref(false)
-  const wish = useLocalStorage<Partial<Wish>>('jolly-cuttings', {})
-  const gusts = useLocalStorage<Partial<Cuttings['gusts']>>('jolly-gusts', {})
+  const wish = useKeptFor<Partial<Wish>>('jolly-wishes', () => pattern.id, {})
+  const gusts = useKeptFor<Partial<Cuttings['gusts']>>('jolly-gusts-of', () => pattern.id, {})
   const grown = shallowRef<Cuttings | null>(null)
   const strips = shallowRef<Record<string, Strip>>({})
   const growing = ref(false)
@@ -70,13 +70,14 @@ export const useCuttings = defineStore('cuttings', () => {
   }
 
   let waiting: { slot?: string; value?: unknown } | null = null
-  /** Grow relatives anew, with another value for one word of the wish; of several wishes, the latest. */
-  async function grow(slot?: string, value?: unknown): Promise<void> {
+  /** Grow relatives anew, with another value for one word of the wish; of several wishes, the latest. Resolves to false where it was refused. */
+  async function grow(slot?: string, value?: unknown): Promise<boolean> {
     if (growing.value) {
       waiting = { slot, value }
       asked += 1
-      return
+      return true
     }
+    let taken = true
     growing.value = true
     const number = (asked += 1)
     try {
@@ -87,18 +88,21 @@ export const useCuttings = defineStore('cuttings', () => {
       if (unknown && Object.keys({ ...wish.value, ...gusts.value }).length) {
         wish.value = gusts.value = {}
         waiting = {}
-      } else notices.trouble(problem)
+      } else {
+        taken = false
+        notices.trouble(problem)
+      }
     } finally {
       growing.value = false
     }
     const next = waiting
     waiting = null
-    if (next && shown.value) await grow(next.slot, next.value)
+    return next && shown.value ? grow(next.slot, next.value) : taken
   }
   /** Turn a word of the gusts' sentence; relatives stay as they are. */
-  async function turnGusts(slot: string, value: unknown): Promise<void> {
+  function turnGusts(slot: string, value: unknown): Promise<boolean> {
     const body = { revision: pattern.revision, edits: [], wish: wish.value, gusts: gusts.value, lanes: [], slot: `gusts.${slot}`, value }
-    await notices.attempt(async () => {
+    return notices.attempt(async () => {
       const answer = await ask(api.POST('/api/patterns/{pattern_id}/cuttings', { params: { path: { pattern_id: pattern.id } }, body }))
       gusts.value = answer.gusts
       if (grown.value) grown.value = { ...grown.value, gusts_sentence: answer.gusts_sentence }

@@ -30,7 +30,7 @@ const naming = ref(false)
 const drums = ref(false)
 const colour = computed(() => jewel(props.index, theme.value))
 
-const change = (...edits: Edit[]) => void pattern.commit(edits)
+const change = (...edits: Edit[]) => pattern.commit(edits)
 const set = (field: 'name' | 'note' | 'channel' | 'mute' | 'solo', value: string | number | boolean | null) =>
   change({ do: 'lane', lane: props.lane.id, field, value, also: field === 'name' ? [] : pattern.alongside(props.lane.id) })
 /** Edits of the same kind for this lane and those picked with it. */
@@ -54,15 +54,17 @@ const TURNED = { drum: 'Make it a drum lane', pitched: 'Make it a melody', contr
 const { isTaller, toggle } = useTaller()
 const { copiedLanes, copiedText, copyLanes, pasteLanes } = useCopiedLanes()
 const channel = ref(false)
-function setChannel(typed: string): void {
+function setChannel(typed: string): Promise<boolean> {
   const number = Number(typed)
-  set('channel', Number.isInteger(number) ? number : typed)
+  return set('channel', Number.isInteger(number) ? number : typed)
 }
 const level = ref(false)
 const levelNow = computed(() => levelOf(pattern.id, props.lane.id))
-function hearAt(typed: string): void {
+function hearAt(typed: string): boolean {
   const percent = Number(typed.replace('%', ''))
-  if (typed.trim() === '' || !setLevel(pattern.id, props.lane.id, percent)) notices.say('A level for listening goes from 0 to 200 percent; 100 leaves the lane as it is.')
+  if (typed.trim() !== '' && setLevel(pattern.id, props.lane.id, percent)) return true
+  notices.say('A level for listening goes from 0 to 200 percent; 100 leaves the lane as it is.')
+  return false
 }
 const entries = computed<Entry[]>(() => [
   { title: 'Rename …', run: () => (naming.value = true) },

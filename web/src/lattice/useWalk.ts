@@ -49,7 +49,11 @@ export function useWalk() {
   function climb(by: number): void {
     const lanes = pattern.view?.lanes ?? []
     const next = lanes[lanes.findIndex((lane) => lane.id === pattern.chosen) + by]
-    if (next) pattern.choose(next.id)
+    if (!next) return
+    // From place to place in time: onto the step that lies there in the other lane.
+    const beat = pattern.lane?.drawn.cells[cells()[pattern.step] ?? -1] ?? 0
+    pattern.choose(next.id)
+    pattern.step = Math.max(0, cells().findLastIndex((cell) => (next.drawn.cells[cell] ?? 0) <= beat + EDGE))
   }
   /** The step that the keyboard is on, and whether a hit lies in its cell. */
   function currentStep(): { step: number; hit: boolean } | null {

@@ -38,8 +38,8 @@ const groups = computed(() => [...new Set(found.value.map(({ group }) => group))
 })))
 const take = (start: Start, lane: string | null): Edit[] => [{ do: 'take', start: start.document, lane }]
 
-async function show(call: Promise<Schemas['LibraryOut']>): Promise<void> {
-  await notices.attempt(async () => {
+function show(call: Promise<Schemas['LibraryOut']>): Promise<boolean> {
+  return notices.attempt(async () => {
     starts.value = (await call).starts
   })
 }
@@ -66,10 +66,10 @@ async function takeIt(start: Start, lane: string | null): Promise<void> {
   const made = pattern.view?.lanes.at(-1)
   if (lane === null && start.document.lane && made) pattern.choose(made.id)
 }
-function save(name: string): void {
+function save(name: string): Promise<boolean> | undefined {
   if (!pattern.chosen) return
   sought.value = '' // what is saved is seen
-  void show(saveStart(pattern.chosen, name))
+  return show(saveStart(pattern.chosen, name))
 }
 const remove = (start: Start) => void show(ask(api.DELETE('/api/library/{start_id}', { params: { path: { start_id: start.id ?? 0 } } })))
 const own = computed(() => starts.value.filter(({ id }) => id !== null))

@@ -15,11 +15,11 @@ const player = usePlaying()
 const WHEN: Record<When, string> = { step: 'at the next step', beat: 'at the next beat', bar: 'at the next bar', pass: 'at the next pass' }
 const cards = computed(() => piece.patterns.map((pattern, i) => ({ ...pattern, key: PATTERN_KEYS[i] ?? '', note: noteName(null, FIRST_NOTE + i) })))
 const lanes = computed(() => [...new Set(piece.patterns.flatMap((pattern) => pattern.thumb.lanes.map(({ name }) => name)))])
-const left = computed(() => player.hands.left.filter((name) => lanes.value.includes(name)))
+const left = computed(() => player.left.filter((name) => lanes.value.includes(name)))
 const leftText = computed(() => (left.value.length ? `all but ${left.value.join(', ')}` : 'all lanes'))
 const laneEntries = computed<Entry[]>(() => lanes.value.map((name) => ({
   title: name, chosen: left.value.includes(name),
-  run: () => (player.hands.left = left.value.includes(name) ? left.value.filter((each) => each !== name) : [...left.value, name]),
+  run: () => (player.left = left.value.includes(name) ? left.value.filter((each) => each !== name) : [...left.value, name]),
 })))
 function drag(event: DragEvent, pattern: number): void {
   event.dataTransfer?.setData('application/x-jolly-pattern', String(pattern))

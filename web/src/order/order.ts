@@ -81,7 +81,7 @@ export const useOrder = defineStore('order', () => {
         else {
           const stale = problem.body as OrderStale
           take(stale.state)
-          notices.say(`${stale.detail} Yours was: ${stale.tried}.`, undefined, true)
+          notices.say(`${stale.detail} Yours was: ${stale.tried}.`)
         }
         return false
       }

@@ -153,7 +153,8 @@ test('a repeat goes over the last beats again while it is held, and what plays i
 
 test('higher, lower and silence change what sounds from the next step on, and are on the Trail', async () => {
   order.state = orderOf([block(0, 16, 1)])
-  playing.hands = { repeat: '1/8', by: 2, unit: 'semitones', left: ['pump'] }
+  playing.hands = { repeat: '1/8', by: 2, unit: 'semitones' }
+  playing.left = ['pump']
   await playing.play()
   await until(0.7)
   playing.press('higher')

@@ -10,6 +10,7 @@ import { defineStore } from 'pinia'
 import { reactive, ref, shallowRef, watch } from 'vue'
 import type { Edit, View } from '@/api/client'
 import { announce } from '@/app/announce'
+import { useKeptFor } from '@/app/keptFor'
 import { useNotices } from '@/app/notices'
 import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
@@ -75,8 +76,10 @@ export const usePlaying = defineStore('playing', () => {
   /** When a hand goes to another pattern, and whether that is only while the key is held. */
   const when = useLocalStorage<When>('jolly-hand-when', 'bar')
   const whileHeld = useLocalStorage('jolly-hand-held', false)
-  /** What held keys do: how long the stretch that is repeated is, how far pitches move, which lanes are left. */
-  const hands = useLocalStorage('jolly-hands', { repeat: '1/8', by: 1, unit: 'degrees' as 'degrees' | 'semitones', left: [] as string[] })
+  /** What held keys do: how long the stretch that is repeated is, how far pitches move. */
+  const hands = useLocalStorage('jolly-hands', { repeat: '1/8', by: 1, unit: 'degrees' as 'degrees' | 'semitones' })
+  /** The lanes of this piece that silence leaves, by their names. */
+  const left = useKeptFor<string[]>('jolly-silence', () => order.piece, [])
   const held = reactive({ repeat: false, higher: false, lower: false, silence: false })
 
   let map = new TimeMap({ time: 0, beat: 0, tempo: 120, shift: 0 })
@@ -117,7 +120,7 @@ export const usePlaying = defineStore('playing', () => {
   /** What the held keys change of a pattern. */
   function handEdits(view: View): Edit[] {
     const by = (held.higher ? hands.value.by : 0) - (held.lower ? hands.value.by : 0)
-    const without = held.silence ? view.lanes.filter(({ name }) => !hands.value.left.includes(name)).map(({ id }) => id) : []
+    const without = held.silence ? view.lanes.filter(({ name }) => !left.value.includes(name)).map(({ id }) => id) : []
     return by || without.length ? [{ do: 'adapt', [hands.value.unit]: by, without } as Edit] : []
   }
 
@@ -383,7 +386,7 @@ export const usePlaying = defineStore('playing', () => {
   })
 
   return {
-    playing, place, where, sounding, going, waiting, when, whileHeld, hands, held,
+    playing, place, where, sounding, going, waiting, when, whileHeld, hands, left, held,
     play, stop, goTo, comeBack, backToOrder, press, release, prepareFor, beatNow,
   }
 })

@@ -108,7 +108,7 @@ test('where the pattern has moved on elsewhere, it is shown as it is now, and wh
   await (await server.next('edits')).answer({ detail: 'It was changed in another tab.', tried: 'steps 9', state: state(5) }, 409)
   expect(await done).toBe(false)
   const notice = useNotices().current
-  expect(notice).toMatchObject({ text: 'It was changed in another tab. Yours was: steps 9.', lasting: true, action: { label: 'Do it here too' } })
+  expect(notice).toMatchObject({ text: 'It was changed in another tab. Yours was: steps 9.', action: { label: 'Do it here too' } })
   expect([pattern.revision, shown()]).toEqual([5, 5])
   notice?.action?.run()
   const again = await server.next('edits')

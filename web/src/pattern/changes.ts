@@ -70,7 +70,7 @@ export function useChanges(sight: Sight, stay: Stay) {
       ? { label: 'Do it here too', run: () => void commit(edits) }
       : undefined
     const text = edits.length ? `${stale.detail} Yours was: ${stale.tried}.` : stale.detail
-    notices.say(text, again, true)
+    notices.say(text, again)
   }
 
   /** Begin with what another pattern of the piece has. */

@@ -16,6 +16,7 @@ export function useChoice({ chosen, view, choose }: Sight) {
   const alongside = (laneId: string) => (picked.value.includes(laneId) ? picked.value.filter((each) => each !== laneId) : [])
   watch(chosen, () => {
     steps.value = []
+    step.value = 0
   }, { flush: 'sync' })
 
   /** Add a lane to those that are changed together, or take it out again. */
@@ -37,6 +38,7 @@ export function useChoice({ chosen, view, choose }: Sight) {
   function forgetChoice(): void {
     picked.value = []
     steps.value = []
+    step.value = 0
     copied.value = null
   }
   return { step, picked, steps, copied, also, alongside, pick, pickAll, forgetChoice }

@@ -7,7 +7,7 @@ import { api, ask } from '@/api/client'
 import { useChanges } from './changes'
 import { useChoice } from './choice'
 import { letGo } from './hand'
-import { LEAST_BEATS, useSight } from './sight'
+import { LEAST_BEATS, useSight, VIEW_BARS } from './sight'
 import { useStay } from './stay'
 import { useWeave } from './weave'
 
@@ -20,7 +20,7 @@ export const usePattern = defineStore('pattern', () => {
   const { settled, ...changes } = useChanges(sight, stay)
   const { stopWeaving, ...weave } = useWeave(sight)
 
-  /** Open a pattern; the chosen lane stays chosen if it is there too. */
+  /** Open a pattern; the chosen lane stays chosen if it is there too. All else is as on a fresh page. */
   async function open(pattern: number): Promise<void> {
     letGo()
     await settled()
@@ -29,6 +29,10 @@ export const usePattern = defineStore('pattern', () => {
     overlay(null)
     tried.value = []
     start.value = 0
+    if (pattern !== id.value) {
+      viewBars.value = VIEW_BARS
+      staying.value = false
+    }
     forgetChoice()
     stopWeaving()
     const body = { start: 0, end: 8 * LEAST_BEATS, chosen: chosen.value }

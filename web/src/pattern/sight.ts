@@ -21,6 +21,8 @@ export interface Seen {
 
 /** A view goes over at least so many beats, so that sound has something to go on with. */
 export const LEAST_BEATS = 16
+/** So many bars are shown at first. */
+export const VIEW_BARS = 2
 /** So many looks may be on their way at once. */
 const MOST_LOOKS = 2
 /** Without a look for so long, no hand is moving. */
@@ -37,7 +39,7 @@ export function useSight() {
   const stored = ref<State['history']>({ undo: null, redo: null })
   const seen = shallowRef<Seen | null>(null)
   const chosen = ref<string | null>(null)
-  const viewBars = ref(2)
+  const viewBars = ref(VIEW_BARS)
   const start = ref(0)
   const staying = ref(false)
   /** Whether the pattern was deleted elsewhere. */

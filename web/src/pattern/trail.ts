@@ -47,6 +47,11 @@ export const useTrail = defineStore('trail', () => {
     answer(next)
     void send()
   }
+  /** Another piece is opened: what was heard before belongs to the one that was left. */
+  function forget(): void {
+    begin()
+    passes.value = []
+  }
   function answer(pass: Heard | null): void {
     for (const each of expecting) each(pass)
     expecting = []
@@ -96,5 +101,5 @@ export const useTrail = defineStore('trail', () => {
     passes.value = passes.value.map((each) => (kept.includes(each.id) ? { ...each, kept: true } : each))
   }
 
-  return { passes, lastWhole, take, since, unsent, open, begin, heard, lastHeard, isAnyWhole, sent, markKept }
+  return { passes, lastWhole, take, since, unsent, open, forget, begin, heard, lastHeard, isAnyWhole, sent, markKept }
 })

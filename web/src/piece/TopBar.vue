@@ -70,10 +70,11 @@ function askFor(what: typeof question.value): void {
 }
 const askingMetre = ref(false)
 const drawing = ref(false)
-function setMetre(text: string): void {
+function setMetre(text: string): Promise<boolean> | false {
   const [, beats, unit] = /^\s*(\d{1,2})\s*\/\s*(\d{1,2})\s*$/.exec(text) ?? []
-  if (beats && unit) void pattern.commit([{ do: 'pattern', field: 'meter', value: [Number(beats), Number(unit)] }])
-  else notices.say('Write a metre as beats/unit, such as 7/8: 1 to 32 beats of 1, 2, 4, 8, 16 or 32.')
+  if (beats && unit) return pattern.commit([{ do: 'pattern', field: 'meter', value: [Number(beats), Number(unit)] }])
+  notices.say('Write a metre as beats/unit, such as 7/8: 1 to 32 beats of 1, 2, 4, 8, 16 or 32.')
+  return false
 }
 const entries = computed<Entry[]>(() => [
   { title: 'Rename …', run: () => askFor('rename') },
@@ -82,7 +83,7 @@ const entries = computed<Entry[]>(() => [
   { title: 'Delete', disabled: piece.patterns.length < 2, run: () => void remove() },
 ])
 const metres = computed<Entry[]>(() => [
-  ...METRES.map((each) => each.join('/')).map((text) => ({ title: text, chosen: text === metre.value, run: () => setMetre(text) })),
+  ...METRES.map((each) => each.join('/')).map((text) => ({ title: text, chosen: text === metre.value, run: () => void setMetre(text) })),
   { title: 'Another metre …', run: () => (askingMetre.value = true) },
 ])
 // Where there are many patterns, the one that is open is in sight.
@@ -91,8 +92,8 @@ watch(() => [pattern.id, piece.patterns.length], () => void nextTick(() =>
   tabs.value?.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest', inline: 'nearest' })), { immediate: true, flush: 'post' })
 const show = (id: number) => router.push({ name: 'piece', params: { piece: piece.id, pattern: id } })
 
-async function named(name: string): Promise<void> {
-  await notices.attempt(async () => {
+function named(name: string): Promise<boolean> {
+  return notices.attempt(async () => {
     if (question.value === 'rename') {
       const params = { path: { pattern_id: pattern.id } }
       const renamed = await ask(api.PATCH('/api/patterns/{pattern_id}', { params, body: { name } }))

@@ -175,7 +175,7 @@ onMounted(load)
 .top { background: var(--night); color: #f6ecd6; display: flex; align-items: center; gap: 10px; padding: 8px 24px; }
 .top h1 { font-size: 24px; flex: 1; }
 .who { opacity: 0.85; }
-main { padding: 24px; max-width: 1240px; margin: 0 auto; width: 100%; }
+main { padding: 24px 24px calc(24px + var(--notice, 0px)); max-width: 1240px; margin: 0 auto; width: 100%; }
 .line { display: flex; justify-content: space-between; align-items: center; margin-bottom: 18px; }
 h2 { font-size: 28px; }
 .acts { display: flex; align-items: center; gap: 18px; }

@@ -16,6 +16,10 @@ export const usePiece = defineStore('piece', () => {
 
   async function open(piece: number): Promise<void> {
     const whole = await ask(api.GET('/api/pieces/{piece_id}', { params: { path: { piece_id: piece } } }))
+    if (whole.id !== id.value) {
+      trail.forget()
+      pattern.chosen = null
+    }
     id.value = whole.id
     name.value = whole.name
     patterns.value = whole.patterns

@@ -35,7 +35,7 @@ export function usePieceFiles(done: () => Promise<unknown>) {
     await done()
     const names = made.flat().map(({ name }) => `“${name}”`)
     const said = names.length ? `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} came in.` : ''
-    notices.say([said, ...refused.slice(0, 2)].filter(Boolean).join(' '), undefined, refused.length > 0)
+    notices.say([said, ...refused.slice(0, 2)].filter(Boolean).join(' '))
   }
   return { bring }
 }

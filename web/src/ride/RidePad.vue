@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** A pad to ride a lane on while it plays: across it are the step lengths, upward it is more human. */
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import { usePlayer } from '@/sound/player'
 import { PACES, useRide } from './useRide'
 
@@ -11,7 +11,6 @@ const pad = useTemplateRef<HTMLElement>('pad')
 const pace = ref(2)
 const human = ref(20)
 const text = computed(() => `${PACES[pace.value]} notes, ${human.value} % human`)
-watch(() => props.lane, () => (ridden.value = []))
 
 function go(): void {
   steer(PACES[pace.value] ?? '1/16', human.value)

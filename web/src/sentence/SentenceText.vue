@@ -36,8 +36,10 @@ const entries = computed<Entry[]>(() => {
     title: offer.label, about: offer.about, group: i === 0 ? group : undefined, run: () => void add(offer.id),
   })))
 })
-async function settle(slot: string, value: unknown): Promise<void> {
-  if (await pattern.commit(change(slot, value))) player.hearChange()
+async function settle(slot: string, value: unknown): Promise<boolean> {
+  const taken = await pattern.commit(change(slot, value))
+  if (taken) player.hearChange()
+  return taken
 }
 /** A word follows a path, or stands still again. */
 async function follow(word: string, shape: Shape | null, points: number[] | null, store: boolean): Promise<void> {

@@ -7,17 +7,19 @@ import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from 
 import type { Shape, Slot } from '@/api/client'
 import { wasTried } from '@/app/firstMinute'
 import { giveBack, isHeldByKeys } from '@/app/keyboard'
+import { useNotices } from '@/app/notices'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { useEscape } from '@/app/useEscape'
+import { markWrong } from '@/app/wrongPart'
 import { hold, letGo } from '@/pattern/hand'
 import WordCurve from './WordCurve.vue'
 
-const props = defineProps<{ slotted: Slot }>()
+/** onSettle: stores a value; it, or what it promises, is false where that is refused. */
+const props = defineProps<{ slotted: Slot; onSettle?: (value: unknown) => unknown }>()
+const notices = useNotices()
 const emit = defineEmits<{
   /** Try a value out. */
   preview: [value: unknown]
-  /** Store a value. */
-  settle: [value: unknown]
   /** Forget what was tried out. */
   forget: []
   /** Let the word follow a path in this shape, with `points` as drawn; without a shape it stands still. */
@@ -80,13 +82,19 @@ function tryOut(next: unknown): void {
   emit('preview', next)
 }
 
+/** Store a value; what is refused is not shown any longer. Resolves to whether it was taken. */
+async function store(next: unknown): Promise<boolean> {
+  const taken = (await props.onSettle?.(next)) !== false
+  if (!taken && !dragging && !settling) held.value = undefined
+  return taken
+}
 let settling = false
 function nudge(by: number): void {
   tryOut(moved(by))
   settling = true
   hold(word.value, () => {
     settling = false
-    if (held.value !== undefined) emit('settle', held.value)
+    if (held.value !== undefined) void store(held.value)
   })
 }
 // A word that leaves the screen while it is being turned is stored first.
@@ -120,7 +128,7 @@ function release(): void {
   dragging = false
   if (travelled >= 4) wasTried('word')
   if (travelled < 4) openWord()
-  else if (held.value !== undefined) emit('settle', held.value)
+  else if (held.value !== undefined) void store(held.value)
   travelled = 0
 }
 function abandon(): void {
@@ -155,7 +163,7 @@ function scrub(event: PointerEvent): void {
 function endScrub(): void {
   if (!dragging) return
   dragging = false
-  if (held.value !== undefined) emit('settle', held.value)
+  if (held.value !== undefined) void store(held.value)
 }
 
 function openWord(): void {
@@ -165,9 +173,11 @@ function openWord(): void {
 /** What stood there when it was opened: left as it is, nothing is stored, whatever has come meanwhile. */
 let shown = ''
 let byKeys = false
+const wrong = ref(false)
 function startTyping(): void {
   byKeys = isHeldByKeys(word.value)
   typing.value = true
+  wrong.value = false
   typed.value = shown = Array.isArray(value.value) ? value.value.join(' ') : String(value.value)
   void nextTick(() => {
     input.value?.select()
@@ -187,12 +197,19 @@ function parsed(text: string): unknown {
 function endTyping(keep: boolean): void {
   if (!typing.value) return
   typing.value = false
-  if (keep && typed.value !== shown) take(typed.value)
+  if (keep && typed.value !== shown) void take(typed.value)
   void nextTick(() => giveBack(word.value, byKeys))
 }
-function take(text: string): void {
+/** Store what was typed, if it says something; where it is refused it stands in its field again, marked where it is wrong. */
+async function take(text: string): Promise<void> {
   const next = parsed(text)
-  if (JSON.stringify(next) !== JSON.stringify(props.slotted.value)) emit('settle', next)
+  const isEmpty = numeric.value && text.trim() === ''
+  if (isEmpty || JSON.stringify(next) === JSON.stringify(props.slotted.value) || (await store(next)) || !word.value) return
+  typing.value = wrong.value = true
+  typed.value = text
+  shown = ''
+  await nextTick()
+  markWrong(input.value, notices.current?.text ?? '')
 }
 /** While it is typed into, a word that may follow a path offers the shapes. */
 function follow(shape: Shape | null): void {
@@ -204,7 +221,7 @@ function leftTyping(event: FocusEvent): void {
 }
 const entries = computed<Entry[]>(() => props.slotted.options.map((option) => ({
   title: option.label, about: option.about, chosen: option.value === value.value,
-  run: () => option.value !== props.slotted.value && emit('settle', option.value),
+  run: () => option.value !== props.slotted.value && void store(option.value),
 })))
 /** A fraction may be another than those that are listed. */
 const isOpen = computed(() => props.slotted.kind === 'fraction')
@@ -241,7 +258,7 @@ function wheel(event: WheelEvent): void {
 <template>
   <span v-if="typing" class="typed" @focusout="leftTyping" @keydown.esc.prevent="endTyping(false)" @keydown.stop>
   <input
-    ref="input" v-model="typed" class="typing" :aria-label="slotted.label"
+    ref="input" v-model="typed" class="typing" :aria-label="slotted.label" :aria-invalid="wrong || undefined"
     :size="Math.max(3, typed.length)" @keydown.enter.prevent="endTyping(true)"
   />
   <span v-if="slotted.path" ref="shapes" class="shapes" role="group" :aria-label="`Let the ${slotted.label} move`">
@@ -281,4 +298,5 @@ function wheel(event: WheelEvent): void {
 .shapes button { border: 1px solid var(--rule); border-radius: 10px; padding: 0 8px; color: var(--ink); }
 .shapes button:hover, .shapes button:focus-visible { border-color: var(--ink); }
 .typing { font: inherit; font-weight: 650; color: inherit; background: var(--card); border: 1px solid var(--lane); border-radius: 4px; padding: 0 4px; field-sizing: content; min-width: 2.5em; }
+.typing[aria-invalid] { border: 2px solid rgb(var(--v-theme-error)); outline: none; }
 </style>

@@ -96,7 +96,7 @@ const narrowed = computed(() => shelf.sought || shelf.tagged.length || shelf.sta
 </template>
 
 <style scoped>
-.shelf { background: var(--shade); border-left: 1px solid var(--rule); padding: 12px; overflow-y: auto; display: flex; flex-direction: column; gap: 8px; }
+.shelf { background: var(--shade); border-left: 1px solid var(--rule); padding: 12px 12px calc(12px + var(--notice, 0px)); overflow-y: auto; scroll-padding-bottom: calc(8px + var(--notice, 0px)); display: flex; flex-direction: column; gap: 8px; }
 .title { display: flex; align-items: baseline; justify-content: space-between; }
 h2 { font-size: 20px; }
 .sort { font-size: 12.5px; color: var(--quiet); border-bottom: 2px dotted var(--quiet); }
@@ -107,7 +107,7 @@ h2 { font-size: 20px; }
 .tag[aria-pressed='true'] { background: var(--ink); color: var(--paper); }
 ul { list-style: none; display: grid; gap: 7px; }
 .under { border-top: 3px solid var(--ink) !important; }
-.together { display: flex; gap: 10px; font-size: 13px; position: sticky; bottom: 0; background: var(--ink); color: var(--paper); border-radius: 9px; padding: 5px 12px; }
+.together { display: flex; gap: 10px; font-size: 13px; position: sticky; bottom: var(--notice, 0px); background: var(--ink); color: var(--paper); border-radius: 9px; padding: 5px 12px; }
 .together span { flex: 1; }
 .together button { font-weight: 650; color: inherit; text-decoration: underline; text-underline-offset: 3px; }
 .hint { font-size: 12.5px; }

@@ -125,9 +125,9 @@ export const useShelf = defineStore('shelf', () => {
   }
 
   /** Give a clip another name or tags, or a star. */
-  async function change(clip: Clip, said: Schemas['ClipChangesIn']): Promise<void> {
+  function change(clip: Clip, said: Schemas['ClipChangesIn']): Promise<boolean> {
     const params = { path: { clip_id: clip.id } }
-    await notices.attempt(async () => void replace(await ask(api.PATCH('/api/clips/{clip_id}', { params, body: said }))))
+    return notices.attempt(async () => void replace(await ask(api.PATCH('/api/clips/{clip_id}', { params, body: said }))))
   }
   const rename = (clip: Clip, name: string) => change(clip, { name })
 

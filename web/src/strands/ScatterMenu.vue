@@ -2,12 +2,14 @@
 /** Scatter: degrees at random within bounds; one press is one throw, and one undo. */
 import { useLocalStorage } from '@vueuse/core'
 import { ref, useTemplateRef } from 'vue'
+import { useNotices } from '@/app/notices'
 import { useReturnFocus } from '@/app/useReturnFocus'
 import { usePattern } from '@/pattern/pattern'
 import { usePlayer } from '@/sound/player'
 
 const props = defineProps<{ lanes: string[]; steps: number[] | null }>()
 const pattern = usePattern()
+const notices = useNotices()
 const player = usePlayer()
 const open = ref(false)
 const box = useTemplateRef<{ $el: HTMLElement }>('box')
@@ -15,6 +17,8 @@ useReturnFocus(open)
 const bounds = useLocalStorage('jolly-scatter', { low: 0, high: 7, share: 100, leap: 4, chord: 60 })
 
 async function scatter(): Promise<void> {
+  const empty = Object.values(bounds.value).some((each) => typeof each !== 'number')
+  if (empty) return notices.say('Each bound of scatter is a number; write the one that is missing.')
   const thrown = await pattern.commit(props.lanes.map((lane) => ({ do: 'scatter', lane, steps: props.steps, ...bounds.value })))
   if (thrown) player.hearChange()
 }

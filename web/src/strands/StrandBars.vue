@@ -10,10 +10,10 @@ import type { Strand } from '@/api/client'
 import { useEscape } from '@/app/useEscape'
 
 type Value = Strand['values'][number]
-const props = defineProps<{ strand: Strand; marked: number[] | null; size: number | null }>()
+/** onSettle: stores values; what it promises is false where they are refused. */
+const props = defineProps<{ strand: Strand; marked: number[] | null; size: number | null; onSettle: (values: Value[]) => Promise<boolean> }>()
 const emit = defineEmits<{
   preview: [values: Value[]]
-  settle: [values: Value[]]
   length: [count: number]
   lengthen: [count: number]
   forget: []
@@ -117,7 +117,11 @@ function press(event: PointerEvent): void {
 function release(): void {
   if (!dragging) return
   dragging = false
-  if (drawn.value) emit('settle', drawn.value)
+  if (drawn.value) void store(drawn.value)
+}
+/** What is refused is not shown any longer. */
+async function store(next: Value[]): Promise<void> {
+  if (!(await props.onSettle(next)) && !dragging) drawn.value = null
 }
 
 const stretched = ref<number | null>(null)
@@ -166,7 +170,7 @@ function key(event: KeyboardEvent, place: number): void {
     if (event.shiftKey) next[place] = bounded(high + by) <= low ? low : [low, bounded(high + by)]
     else next[place] = shifted(next[place] ?? 0, (each) => bounded(each + by))
     drawn.value = next
-    emit('settle', next)
+    void store(next)
   } else {
     return
   }

@@ -3,6 +3,7 @@
 import { StorageSerializers, useLocalStorage } from '@vueuse/core'
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import type { Edit, Strand } from '@/api/client'
+import { useNotices } from '@/app/notices'
 import { rove } from '@/app/rove'
 import { useReturnFocus } from '@/app/useReturnFocus'
 import { usePattern } from '@/pattern/pattern'
@@ -13,6 +14,7 @@ import StrandBars from './StrandBars.vue'
 
 const props = defineProps<{ strands: Strand[]; lane: string }>()
 const pattern = usePattern()
+const notices = useNotices()
 const picked = ref(props.strands[0]?.kind ?? '')
 /** The kind that was picked, unless the lane has no such strand. */
 const kind = computed({
@@ -40,7 +42,7 @@ function drawn(values: Strand['values']): Edit[] {
 type Reading = Pick<Extract<Edit, { do: 'read_strand' }>, 'by' | 'direction' | 'window'>
 const readBy = (reading: Partial<Reading>): Edit[] =>
   lanes.value.map((lane) => ({ do: 'read_strand', lane, kind: kind.value, ...reading }) as Edit)
-const commit = (edits: Edit[]) => void pattern.commit(edits)
+const commit = (edits: Edit[]) => pattern.commit(edits)
 const preview = (edits: Edit[]) => void pattern.preview(edits)
 
 const words = computed(() => (strand.value ? [strand.value.length, strand.value.by, strand.value.direction] : []))
@@ -50,9 +52,17 @@ function reading(slot: string, value: unknown): Edit[] {
 }
 const first = computed(() => strand.value?.window?.[0] ?? 0)
 const last = computed(() => strand.value?.window?.[1] ?? (strand.value?.values.length ?? 1) - 1)
-function windowed(a: number, b: number): Edit[] {
-  const all = a === 0 && b === (strand.value?.values.length ?? 1) - 1
-  return readBy({ window: all ? null : [a, b] })
+/** Read from one value (from 1) to another; what is no such number goes back to what it was. */
+function readFrom(field: HTMLInputElement, which: 0 | 1): void {
+  const length = strand.value?.values.length ?? 1
+  const window: [number, number] = [first.value, last.value]
+  window[which] = field.valueAsNumber - 1
+  const [a, b] = window
+  if (Number.isInteger(a) && Number.isInteger(b) && a >= 0 && a <= b && b < length) void commit(readBy({ window: a === 0 && b === length - 1 ? null : [a, b] }))
+  else {
+    field.value = String((which ? last.value : first.value) + 1)
+    notices.say(`The values that are read go from one to another of 1 to ${length}.`)
+  }
 }
 
 const more = ref(false)
@@ -61,15 +71,17 @@ useReturnFocus(more)
 const low = ref<number | null>(null)
 const high = ref<number | null>(null)
 const share = ref(100)
+/** An emptied field has no number. */
+const isNumber = (value: unknown): value is number => typeof value === 'number' && Number.isFinite(value)
 function randomise(): void {
-  commit(shaped('randomise', {
-    low: low.value ?? strand.value?.low, high: high.value ?? strand.value?.high, share: share.value,
-  }))
+  const [from, to] = [isNumber(low.value) ? low.value : strand.value?.low, isNumber(high.value) ? high.value : strand.value?.high]
+  if (isNumber(share.value)) void commit(shaped('randomise', { low: from, high: to, share: share.value }))
+  else notices.say('Say how many of the values are thrown, from 0 to 100 percent.')
 }
 const amount = computed(() => strand.value?.raised ?? 1)
 const everything = ref('')
 function setAll(): void {
-  if (everything.value.trim() !== '') commit(shaped('set', { amount: Number(everything.value) }))
+  if (String(everything.value).trim() !== '') void commit(shaped('set', { amount: Number(everything.value) }))
 }
 /** The strand that was copied last, for any lane of any pattern. */
 const copied = useLocalStorage<Pick<Strand, 'values' | 'kind' | 'word'> & { by: string; direction: string; window: Strand['window'] } | null>('jolly-copied-strand', null, { serializer: StorageSerializers.object })
@@ -81,15 +93,16 @@ function copy(): void {
 function paste(): void {
   if (!copied.value) return
   const { values: all, by, direction, window } = copied.value
-  commit(lanes.value.map((lane) => ({ do: 'strand', lane, kind: kind.value, strand: { values: all, by, direction, window } })))
+  void commit(lanes.value.map((lane) => ({ do: 'strand', lane, kind: kind.value, strand: { values: all, by, direction, window } })))
 }
 const place = ref(1)
 function pasteAt(): void {
-  if (!copied.value || !strand.value || !(place.value >= 1)) return
+  if (!copied.value || !strand.value) return
+  if (!Number.isInteger(place.value) || place.value < 1 || place.value > 256) return notices.say('Say from which value on, from 1 to 256.')
   const old = strand.value.values
   const end = Math.max(old.length, place.value - 1 + copied.value.values.length)
   const laid = Array.from({ length: end }, (_, i) => copied.value?.values[i - place.value + 1] ?? old[i % old.length] ?? 0)
-  commit(drawn(laid))
+  void commit(drawn(laid))
 }
 watch(more, () => (place.value = (pattern.steps.length ? Math.min(...pattern.steps) : 0) + 1))
 const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== props.lane) ?? [])
@@ -104,7 +117,7 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
         :tabindex="each.kind === kind ? 0 : -1" :class="{ used: each.used }" @click="kind = each.kind"
       >{{ each.word }}<span v-if="each.used" class="unseen">, in use</span></button>
     </div>
-    <RidePad v-if="kind === 'ride'" :lane="lane" />
+    <RidePad v-if="kind === 'ride'" :key="`${pattern.id}/${lane}`" :lane="lane" />
     <template v-else>
     <StrandBars
       :strand="strand" :marked="steps" :size="kind === 'degree' ? size : null" @preview="(values) => preview(drawn(values))"
@@ -143,11 +156,11 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
           <div class="copies">
             <label>read from value <input
               type="number" min="1" :max="last + 1" :value="first + 1" aria-label="First value read"
-              @change="commit(windowed(Number(($event.target as HTMLInputElement).value) - 1, last))"
+              @change="readFrom($event.target as HTMLInputElement, 0)"
             /></label>
             <label>to <input
               type="number" :min="first + 1" :max="strand.values.length" :value="last + 1" aria-label="Last value read"
-              @change="commit(windowed(first, Number(($event.target as HTMLInputElement).value) - 1))"
+              @change="readFrom($event.target as HTMLInputElement, 1)"
             /></label>
           </div>
           <div class="copies">

@@ -4,6 +4,7 @@ import { mdiPlay } from '@mdi/js'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
+import { useNotices } from '@/app/notices'
 import { usePlayer } from '@/sound/player'
 import { sounding } from '@/sound/sounding'
 import { usePattern } from '@/pattern/pattern'
@@ -17,6 +18,7 @@ const trail = useTrail()
 const shelf = useShelf()
 const pattern = usePattern()
 const player = usePlayer()
+const notices = useNotices()
 const strip = useTemplateRef<HTMLElement>('strip')
 const keepBars = [1, 2, 4, 8]
 /** So many bars can be kept as one clip. */
@@ -50,6 +52,10 @@ watch([ends, bars], () => {
   lastBar.value = Math.max(1, bars.value)
 })
 function keepChosen(): void {
+  const [from, to] = [firstBar.value, lastBar.value]
+  if (!(Number.isInteger(from) && Number.isInteger(to) && from >= 1 && from <= to && to <= bars.value)) {
+    return notices.say(`Bars go from 1 to ${bars.value}, and the last is not before the first.`)
+  }
   const passes = chosen.value.map((pass) => pass.id)
   const whole = firstBar.value === 1 && lastBar.value === bars.value
   void shelf.keep(whole ? { passes } : { passes, first_bar: firstBar.value, bars: lastBar.value - firstBar.value + 1 })
