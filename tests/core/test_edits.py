@@ -2,8 +2,11 @@
 
 from typing import Any
 
+import hypothesis.strategies as st
 import pytest
+from hypothesis import assume, given
 from lattice.base.errors import RecipeError
+from lattice.base.values import to_json
 from lattice.edits import (
     AddClause,
     AddLane,
@@ -17,13 +20,14 @@ from lattice.edits import (
     RollStep,
     SetSlot,
     SetStrand,
+    ShapeStrand,
 )
 from lattice.play import play
-from lattice.recipe import Recipe
+from lattice.recipe import Recipe, read
 from lattice.rules import RULES
 from lattice.sentence import sentence
 
-from tests.core.recipes import euclid, facts, hand, recipe, starts
+from tests.core.recipes import documents, euclid, facts, hand, recipe, starts
 
 BASE = recipe({"id": "pump", "name": "Pump", "rule": euclid(4)},
               {"id": "drip", "name": "Drip", "steps": 12, "rule": euclid(7)})
@@ -152,3 +156,46 @@ def test_lanes_are_pasted_into_another_pattern_with_what_they_follow() -> None:
     gone = PasteLanes(do="paste_lanes", lanes=[source.lane("mist")])
     with pytest.raises(RecipeError, match="Mist follows another lane, which is not here"):
         gone.apply(recipe({"id": "root", "rule": euclid(1)}))
+
+
+@given(documents(), st.lists(st.integers(1, 128), min_size=1, max_size=4), st.data())
+def test_a_lane_that_is_shortened_and_lengthened_again_is_as_it_was(
+        document: dict[str, Any], lengths: list[int], data: st.DataObject) -> None:
+    before = read(document)
+    lane = data.draw(st.sampled_from(before.lanes))
+    assume(not lane.paths)  # a word on a path takes the path along
+    found = before
+    for steps in [*lengths, lane.steps]:
+        found = set_slot(found, "steps", steps, lane.id)
+        assert read(to_json(found)) == found, "what waits is stored"
+    assert found == before
+
+
+@given(st.lists(st.integers(1, 127) | st.tuples(st.integers(1, 60), st.integers(60, 127)),
+                min_size=1, max_size=24), st.lists(st.integers(1, 256), max_size=4))
+def test_a_strand_that_is_shortened_and_lengthened_again_has_its_values(
+        values: list[Any], lengths: list[int]) -> None:
+    found = SetStrand(do="strand", lane="drip", kind="velocity",
+                      strand={"values": values}).apply(BASE)
+    for amount in [*lengths, len(values)]:
+        found = ShapeStrand(do="shape", lane="drip", kind="velocity", how="length",
+                            amount=amount).apply(found)
+        assert len(found.lane("drip").strands.velocity.values) == amount
+    assert list(found.lane("drip").strands.velocity.values) == values
+
+
+def test_what_was_said_meanwhile_holds_and_drawn_values_leave_those_that_wait() -> None:
+    short = set_slot(BASE, "steps", 5)
+    assert short.lane("drip").rule.pulses == 5
+    assert set_slot(short, "steps", 12).lane("drip").rule.pulses == 7
+    said = set_slot(set_slot(short, "rule.pulses", 3), "steps", 12)
+    assert said.lane("drip").rule.pulses == 3
+    four = SetStrand(do="strand", lane="drip", kind="gate", strand={"values": [10, 20, 30, 40]})
+
+    def length(of: Recipe, amount: int) -> Recipe:
+        return ShapeStrand(do="shape", lane="drip", kind="gate", how="length",
+                           amount=amount).apply(of)
+
+    drawn = SetStrand(do="strand", lane="drip", kind="gate", strand={"values": [5, 6]})
+    assert length(drawn.apply(length(four.apply(BASE), 2)), 5).lane("drip").strands.gate.values \
+        == (5, 6, 30, 40, 5)

@@ -266,7 +266,8 @@ class Hold(Edit):
             "arpeggio.pool": "held", "arpeggio.held": (kept + held)[-MOST_NOTES:]}))
 
     def describe(self, recipe: Recipe) -> str:
-        return f"{who(self.lane, recipe)}{len(self.notes)} notes held"
+        count = len(self.notes)
+        return f"{who(self.lane, recipe)}{count} note{'' if count == 1 else 's'} held"
 
 
 class SetArpeggio(Edit):

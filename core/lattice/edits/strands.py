@@ -37,8 +37,12 @@ class SetStrand(Edit):
     strand: dict[str, Any] | None
 
     def apply(self, recipe: Recipe) -> Recipe:
-        return with_lane(recipe, with_strand(recipe.lane(self.lane), kind_named(self.kind),
-                                             self.strand))
+        lane, kind, strand = recipe.lane(self.lane), kind_named(self.kind), self.strand
+        old = lane.strands.of(kind)
+        # Values that are drawn anew leave those alone that wait after them.
+        if strand and old and old.spare and len(strand.get("values", ())) == len(old.values):
+            strand = {"spare": to_json(old)["spare"]} | strand
+        return with_lane(recipe, with_strand(lane, kind, strand))
 
     def describe(self, recipe: Recipe) -> str:
         return f"{who(self.lane, recipe)}{self.kind} strand"
@@ -71,8 +75,9 @@ class ShapeStrand(Edit):
 
     how: set them to `amount`; raise them by it (each stops at its bound); rotate them by so many
     places; reverse them; randomise a share (percent) of them, each within [low, high]; or give the
-    strand `amount` values, the ones there repeated. A lane without the strand begins with its
-    single value on every step; so does a choice of steps in a strand that is not read by step.
+    strand `amount` values: what a shortened one loses waits, a longer one repeats. A lane without
+    the strand begins with its single value on every step; so does a choice of steps in a strand
+    that is not read by step.
     """
 
     do: Literal["shape"]
@@ -102,8 +107,8 @@ class ShapeStrand(Edit):
             count = int(self.amount)
             if not 1 <= count <= MOST_VALUES:
                 raise RecipeError(f"A strand has 1 to {MOST_VALUES} values.")
-            return with_lane(recipe, with_strand(lane, kind, to_json(strand) | {
-                "values": [values[i % len(values)] for i in range(count)], "window": None}))
+            return with_lane(recipe, with_strand(lane, kind, to_json(strand.lengthened(count)) | {
+                "by": strand.by}))
         else:
             amount = self.amount
             chosen = [amount if self.how == "set" else kind.moved(value, amount)

@@ -44,14 +44,32 @@ class Keep(Document):
         return ordinal - chosen if self.drop else chosen
 
 
+class Longer(Document):
+    """What a lane had when it was longer and its rule had more room."""
+
+    rule: Rule
+    window: tuple[StepNumber, StepNumber] | None = None
+
+    def within(self, steps: int) -> tuple[Rule, tuple[int, int] | None]:
+        """The rule and the window for so many steps, changed only where they must be."""
+        if self.window is None:
+            return self.rule.resized(steps), None
+        first, last = self.window
+        return self.rule.resized(steps), (min(first, steps - 1), min(last, steps - 1))
+
+
 class HitFields(TimeFields):
-    """The rule, what is done to its hits (in the order of these fields), and hits by hand."""
+    """The rule, what is done to its hits (in the order of these fields), and hits by hand.
+
+    `longer` plays nothing: it waits until the lane has steps enough for it again.
+    """
 
     rule: Rule = rule_that("stands_by_default").starting((), ())
     reverse: bool = False
     flip: bool = False
     pins: dict[StepNumber, bool] = {}
     keep: Keep | None = None
+    longer: Longer | None = None
 
     @model_validator(mode="after")
     def _rule_holds(self) -> Self:
@@ -74,10 +92,23 @@ class HitFields(TimeFields):
         """The id of the lane whose hits this one looks at."""
         return self.rule.of if isinstance(self.rule, FollowingRule) else None
 
+    def resized(self, steps: int) -> Self:
+        """The lane with another number of steps. What has no room waits, and comes back when the
+        lane is lengthened again, unless the rule or the window was changed meanwhile."""
+        now = (self.rule, self.window)
+        waiting = self.longer
+        if waiting is None or waiting.within(self.steps) != now:
+            waiting = Longer(rule=self.rule, window=self.window)
+        rule, window = waiting.within(steps)
+        fits = (rule, window) == (waiting.rule, waiting.window)
+        return self.model_copy(update={"steps": steps, "rule": rule, "window": window,
+                                       "longer": None if fits else waiting})
+
     @property
     def grid(self) -> tuple[Hashable, ...]:
         """All that decides where the lane's hits lie, which is what its followers look at."""
-        return tuple(fixed(getattr(self, name)) for name in HitFields.model_fields)
+        return tuple(fixed(getattr(self, name)) for name in HitFields.model_fields
+                     if name != "longer")
 
     def add_grain(self, grain: Grain, frame: Frame) -> None:
         super().add_grain(grain, frame)

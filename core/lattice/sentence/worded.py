@@ -21,7 +21,7 @@ def with_word(recipe: Recipe, lane: Lane | None, source: ClauseSource[Any], slot
 
 def _lane_with(lane: Lane, source: ClauseSource[Lane], slot: str, value: Any) -> Lane:
     if slot == "steps":
-        return _resized(lane, value)
+        return lane.resized(value)
     if slot.startswith("rule."):
         return _rule_changed(lane, slot.removeprefix("rule."), value)
     return edited(lane, source.written(lane, slot, value))
@@ -36,11 +36,3 @@ def _rule_changed(lane: Lane, path: str, value: Any) -> Lane:
         rule = type(lane.rule).model_validate(document)
     return edited(lane, {"rule": to_json(rule.resized(lane.steps))})
 
-
-def _resized(lane: Lane, steps: int) -> Lane:
-    """Another number of steps: the rule and the window change only where they must."""
-    window = lane.window
-    if window is not None:
-        window = (min(window[0], steps - 1), min(window[1], steps - 1))
-    return lane.model_copy(update={"steps": steps, "rule": lane.rule.resized(steps),
-                                   "window": window})

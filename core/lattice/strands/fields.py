@@ -30,14 +30,16 @@ MOST_VALUES = 256
 
 class Strand(Document):
     """Values read by step, by cell, or by hit; a pair [low, high] is a range, drawn per cell, and
-    {"all": …} several degrees at once."""
+    {"all": …} several degrees at once. `spare` are not read: the strand had them after its last
+    value when it was longer, and has them again when it is lengthened."""
 
     values: Annotated[tuple[Value, ...], Field(min_length=1, max_length=MOST_VALUES)]
     by: By = "step"
     direction: StrandDirection = "forward"
     window: tuple[StepNumber, StepNumber] | None = None
+    spare: Annotated[tuple[Value, ...], Field(max_length=MOST_VALUES - 1)] = ()
 
-    @field_validator("values", mode="before")
+    @field_validator("values", "spare", mode="before")
     @classmethod
     def _chord_steps_are_whole(cls, values: Any) -> Any:
         for value in values if isinstance(values, list | tuple) else ():
@@ -55,6 +57,13 @@ class Strand(Document):
         if self.window and not self.window[0] <= self.window[1] < len(self.values):
             raise ValueError(f"A strand's window goes from 0 up to {len(self.values) - 1}.")
         return self
+
+    def lengthened(self, count: int) -> Self:
+        """The strand with so many values: those that it has or had, and after them all of them
+        again."""
+        known = self.values + self.spare
+        values = tuple(known[i % len(known)] for i in range(count))
+        return self.model_copy(update={"values": values, "spare": known[count:], "window": None})
 
     @property
     def read(self) -> tuple[int, int]:
@@ -75,7 +84,7 @@ def _of(kind: StrandKind) -> Any:
 
 
 def _within(kind: StrandKind, strand: Strand) -> Strand:
-    for value in strand.values:
+    for value in strand.values + strand.spare:
         if isinstance(value, Together):
             if not kind.several:
                 raise ValueError(f"{kind.name.capitalize()} values are one number each.")

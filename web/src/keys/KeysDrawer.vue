@@ -20,13 +20,16 @@ const octave = ref(4)
 const base = computed(() => 12 * (octave.value + 1))
 const degree = (pitch: number) => pattern.lane?.scale?.degrees[pitch % 12] ?? null
 const letters = computed(() => new Map(Object.entries(KEY_ROW).map(([letter, above]) => [base.value + above, letter.toUpperCase()])))
+/** What the lane's arpeggio holds is marked while keys hold. */
+const heldNotes = computed(() => (keys.mode === 'hold' ? keys.held.map(({ note }) => note) : []))
+const heldWords = computed(() => `${heldNotes.value.length === 1 ? '1 note' : `${heldNotes.value.length} notes`} held`)
 const all = computed(() => {
   const found = []
   let white = 0
   for (let pitch = LOWEST; pitch <= HIGHEST; pitch += 1) {
     const black = isBlack(pitch)
     found.push({
-      pitch, black, left: black ? white - 0.32 : white, down: keys.pressed.includes(pitch), letter: letters.value.get(pitch) ?? '',
+      pitch, black, left: black ? white - 0.32 : white, down: keys.pressed.includes(pitch), held: heldNotes.value.includes(pitch), letter: letters.value.get(pitch) ?? '',
       degree: degree(pitch), name: noteName(pattern.lane?.scale, pitch),
     })
     if (!black) white += 1
@@ -37,7 +40,7 @@ const MODES: [Mode, string, string][] = [
   ['play', 'listen', 'keys are only heard'],
   ['live', 'live', 'over the running lane: pitch, loudness and length land on its steps'],
   ['steps', 'step by step', 'each key fills the next step; 1 rests, 2 ties, several at once are a chord'],
-  ['hold', 'hold', 'held notes feed the lane’s arpeggio'],
+  ['hold', 'hold', 'they feed the lane’s arpeggio; with “stays” a held key that is pressed again is let go'],
   ['degrees', 'degrees', 'while held, the lane is moved: C4 not at all, the keys beside it by degrees'],
   ['semitones', 'semitones', 'while held, the lane is moved by semitones'],
   ['scale', 'draw the scale', 'each key puts its note into the scale, or takes it out; the root stays'],
@@ -55,13 +58,13 @@ function slideTo(event: PointerEvent): void {
   const pitch = Number((document.elementFromPoint(event.clientX, event.clientY) as HTMLElement | null)?.dataset.pitch ?? NaN)
   if (Number.isNaN(pitch) || keys.pressed.includes(pitch)) return
   keys.releaseAll()
-  keys.press(pitch, VELOCITY)
+  keys.press(pitch, VELOCITY, true)
 }
 function pressed(event: PointerEvent, pitch: number): void {
   if (event.button !== 0) return
   ;(event.target as HTMLElement).releasePointerCapture(event.pointerId)
   sliding = true
-  keys.press(pitch, VELOCITY)
+  keys.press(pitch, VELOCITY, true)
 }
 useEventListener(document, ['pointerup', 'pointercancel'], () => {
   if (sliding) keys.releaseAll()
@@ -83,8 +86,8 @@ useEventListener(document, 'keyup', (event: KeyboardEvent) => {
 useEventListener(window, 'blur', keys.releaseAll)
 lettersPlay.value = true
 onBeforeUnmount(() => {
+  keys.releaseAll()
   lettersPlay.value = false
-  keys.setMode('play')
 })
 </script>
 
@@ -97,9 +100,9 @@ onBeforeUnmount(() => {
     </div>
     <div class="piano" @pointermove="slideTo">
       <button
-        v-for="key in all.keys" :key="key.pitch" type="button" class="plain key" :class="{ black: key.black, down: key.down }" tabindex="-1"
+        v-for="key in all.keys" :key="key.pitch" type="button" class="plain key" :class="{ black: key.black, down: key.down, held: key.held }" tabindex="-1"
         :style="{ left: `${(key.left / all.white) * 100}%`, width: `${((key.black ? 0.64 : 1) / all.white) * 100}%` }"
-        :aria-label="key.name" :title="key.name" :data-pitch="key.pitch"
+        :aria-label="key.name" :aria-pressed="key.held || undefined" :title="key.name" :data-pitch="key.pitch"
         @pointerdown="(event) => pressed(event, key.pitch)"
       >
         <i v-if="key.letter" class="letter">{{ key.letter }}</i>
@@ -115,7 +118,7 @@ onBeforeUnmount(() => {
       </span>
     </div>
     <div class="does">
-      <span class="quiet what" :title="about">{{ about }}</span>
+      <span class="quiet what" :title="about"><b v-if="keys.mode === 'hold'">{{ heldWords }}</b> {{ about }}</span>
       <span class="switches">
         <template v-if="keys.mode === 'steps'">
           <button type="button" class="plain tool" @click="keys.rest">rest</button>
@@ -146,6 +149,8 @@ onBeforeUnmount(() => {
 .key { position: absolute; top: 0; bottom: 0; background: #fffdf6; border: 1px solid #b9ad92; border-radius: 0 0 4px 4px; }
 .key.black { height: 60%; bottom: auto; background: #55496e; border-color: #43365f; z-index: 1; }
 .key.down { background: var(--lane, #64489a); }
+.key.held { background: color-mix(in srgb, var(--lane, #64489a) 55%, #fffdf6); box-shadow: inset 0 -5px var(--lane, #64489a); }
+.key.black.held { background: color-mix(in srgb, var(--lane, #64489a) 60%, #55496e); }
 .letter { position: absolute; left: 0; right: 0; top: 3px; text-align: center; font-size: 9.5px; font-style: normal; color: #6d6480; pointer-events: none; }
 .black .letter, .down .letter { color: #fff; }
 .mark { position: absolute; left: 50%; bottom: 4px; width: 6px; height: 6px; margin-left: -3px; background: #a99c80; transform: rotate(45deg); pointer-events: none; }

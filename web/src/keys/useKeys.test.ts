@@ -4,6 +4,7 @@ import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, expect, test, vi } from 'vitest'
 import { reactive } from 'vue'
 import type { Edit } from '@/api/client'
+import { lettersPlay } from '@/app/keyboard'
 import { useNotices } from '@/app/notices'
 import { useKeys } from './useKeys'
 
@@ -13,7 +14,7 @@ interface Pattern {
   chosen: string | null
   also: string[]
   lane: object
-  view: { frame_beats: number; sentence: object; chosen: { lane: string; sentence: object } }
+  view: { frame_beats: number; sentence: object; chosen: { lane: string; sentence: object; arpeggio: { held: object[] } | null } }
   start: number
   span: number
   step: number
@@ -45,8 +46,12 @@ beforeEach(() => {
   stops.length = 0
   const pattern: Pattern = reactive({
     id: 7, chosen: 'fern', also: ['mist'], lane: { id: 'fern', drawn, scale: { root: 2, notes: [0, 2, 3, 5, 7, 9, 10] } }, start: 0, span: 4, step: 1, steps: [], tried: [],
-    view: { frame_beats: 4, sentence: { clauses: [] }, chosen: { lane: 'fern', sentence: { clauses: [] } } },
-    preview: vi.fn(() => Promise.resolve()), commit: vi.fn(() => Promise.resolve(true)),
+    view: { frame_beats: 4, sentence: { clauses: [] }, chosen: { lane: 'fern', sentence: { clauses: [] }, arpeggio: null } },
+    preview: vi.fn(() => Promise.resolve()),
+    commit: vi.fn(([edit]: Edit[]) => {
+      if (edit?.do === 'hold') open.pattern.view.chosen.arpeggio = { held: edit.notes }
+      return Promise.resolve(true)
+    }),
   })
   open.pattern = pattern
   open.player = reactive({
@@ -54,6 +59,7 @@ beforeEach(() => {
     hearKey: vi.fn((pitch: number) => Promise.resolve(() => stops.push(pitch))),
   })
   setActivePinia(createPinia())
+  lettersPlay.value = true // the drawer is open
   keys = useKeys()
 })
 
@@ -102,7 +108,7 @@ test('step by step, all keys that are down together fill a step, and the next co
   expect(committed()).toEqual([{ do: 'play_step', lane: 'fern', step: 3, tie: true, notes: [] }])
 })
 
-test('held notes feed the arpeggio: latched they stay, else they go with the last key or the pedal', () => {
+test('held notes feed the arpeggio: latched they stay, else they go with the last key or the pedal', async () => {
   const held = (...notes: number[]) => [{ do: 'hold', lane: 'fern', notes: notes.map((note) => ({ note, velocity: 90 })), adding: false }]
   keys.setMode('hold')
   keys.press(60, 90)
@@ -115,7 +121,28 @@ test('held notes feed the arpeggio: latched they stay, else they go with the las
   keys.adding = true
   keys.press(71, 90)
   expect(committed()).toEqual(held(67, 71))
-  keys.setMode('hold')
+  keys.releaseAll()
+  await vi.waitFor(() => expect(open.pattern.view.chosen.arpeggio?.held).toHaveLength(2))
+  // The drawer is closed and opened: nothing is forgotten, and keys are only heard meanwhile.
+  lettersPlay.value = false
+  keys.press(50, 90)
+  keys.release(50)
+  lettersPlay.value = true
+  expect([keys.mode, keys.held.map(({ note }) => note)]).toEqual(['hold', [67, 71]])
+  keys.press(67, 90)
+  expect(committed(), 'a held key that is pressed again is let go').toEqual(held(71))
+  keys.releaseAll()
+  keys.adding = false
+  keys.press(74, 90, true)
+  expect(committed(), 'a mouse adds').toEqual(held(71, 74))
+  keys.releaseAll()
+  // Another lane holds nothing of it.
+  open.pattern.chosen = 'mist'
+  keys.press(60, 90, true)
+  expect(committed()).toEqual(held(60).map((edit) => ({ ...edit, lane: 'mist' })))
+  keys.releaseAll()
+  open.pattern.chosen = 'fern'
+  await vi.waitFor(() => expect(keys.held).toHaveLength(1))
   keys.latched = keys.adding = false
   keys.press(60, 90)
   expect(tried()).toEqual(held(60))

@@ -7,6 +7,7 @@ import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 import type { Edit } from '@/api/client'
+import { lettersPlay } from '@/app/keyboard'
 import { useNotices } from '@/app/notices'
 import { useWalk } from '@/lattice/useWalk'
 import { usePattern } from '@/pattern/pattern'
@@ -18,6 +19,10 @@ interface Down {
   at: number
   stop: (() => void) | null
 }
+interface Held {
+  note: number
+  velocity: number
+}
 type Saved = Record<string, unknown>
 
 export const useKeys = defineStore('keys', () => {
@@ -25,7 +30,9 @@ export const useKeys = defineStore('keys', () => {
   const player = usePlayer()
   const notices = useNotices()
   const { walk, currentStep } = useWalk()
+  /** What keys do while their drawer is open; else they are only heard. */
   const mode = ref<Mode>('play')
+  const acting = computed<Mode>(() => (lettersPlay.value ? mode.value : 'play'))
   /** Whether held notes stay when the keys are let go, and whether new ones add to them. */
   const latched = ref(true)
   const adding = ref(false)
@@ -39,15 +46,29 @@ export const useKeys = defineStore('keys', () => {
   const CENTRE = 60
   const pressed = computed(() => [...down.value.keys()])
   let chord: { pitch: number; velocity: number }[] = []
-  let held: { note: number; velocity: number }[] = []
+  /** What is held as it was just said, until the recipe says so itself. */
+  const said = ref<{ of: string; notes: Held[] } | null>(null)
+  const here = () => `${pattern.id}/${pattern.chosen}`
+  /** The notes that the chosen lane's arpeggio holds. */
+  const held = computed<Held[]>(() => {
+    if (said.value?.of === here()) return said.value.notes
+    const told = pattern.view?.chosen
+    const stored = told && told.lane === pattern.chosen ? (told.arpeggio?.held as Partial<Held>[] | undefined) : undefined
+    return (stored ?? []).filter((each): each is Held => each.note !== undefined)
+  })
 
   const lane = () => pattern.chosen
   const commit = (...edits: Edit[]) => pattern.commit(edits)
-  const preview = (...edits: Edit[]) => void pattern.preview(edits)
+  function preview(...edits: Edit[]): void {
+    if (!edits.length) said.value = null
+    void pattern.preview(edits)
+  }
 
-  function press(pitch: number, velocity: number): void {
+  /** `alone`: by a hand that cannot press several keys at once, as a mouse. */
+  function press(pitch: number, velocity: number, alone = false): void {
     if (down.value.has(pitch) || pitch < 0 || pitch > 127) return
-    const quiet = mode.value === 'degrees' || mode.value === 'semitones' || mode.value === 'call' || (mode.value === 'hold' && player.playing)
+    const mode = acting.value
+    const quiet = mode === 'degrees' || mode === 'semitones' || mode === 'call' || (mode === 'hold' && player.playing)
     const none = down.value.size === 0
     const note: Down = { velocity, at: player.beatNow(), stop: null }
     down.value = new Map(down.value).set(pitch, note)
@@ -55,11 +76,11 @@ export const useKeys = defineStore('keys', () => {
       if (down.value.get(pitch) === note) note.stop = stop
       else stop()
     })
-    if (mode.value === 'steps') chord = [...(none ? [] : chord), { pitch, velocity }]
-    if (mode.value === 'hold') hold(pitch, velocity, none)
-    if (mode.value === 'degrees' || mode.value === 'semitones') move(pitch - CENTRE)
-    if (mode.value === 'call') call(pitch)
-    if (mode.value === 'scale') draw(pitch)
+    if (mode === 'steps') chord = [...(none ? [] : chord), { pitch, velocity }]
+    if (mode === 'hold') hold(pitch, velocity, none && !alone)
+    if (mode === 'degrees' || mode === 'semitones') move(pitch - CENTRE)
+    if (mode === 'call') call(pitch)
+    if (mode === 'scale') draw(pitch)
   }
   function release(pitch: number): void {
     const note = down.value.get(pitch)
@@ -70,14 +91,15 @@ export const useKeys = defineStore('keys', () => {
     note.stop?.()
     const id = lane()
     if (!id) return
-    if (mode.value === 'live' && player.playing) {
+    const mode = acting.value
+    if (mode === 'live' && player.playing) {
       const length = Math.max(0.02, player.beatNow() - note.at)
       void commit({ do: 'play_in', lane: id, notes: [{ pitch, velocity: note.velocity, at: Math.max(0, note.at), length }] })
     }
     if (left.size) return
-    if (mode.value === 'steps') fill(chord)
-    if (mode.value === 'hold' && !latched.value && !pedal.value) preview()
-    if (mode.value === 'degrees' || mode.value === 'semitones' || mode.value === 'call') preview()
+    if (mode === 'steps') fill(chord)
+    if (mode === 'hold' && !latched.value && !pedal.value) preview()
+    if (mode === 'degrees' || mode === 'semitones' || mode === 'call') preview()
   }
   /** Fill the step that the keyboard is on, and go on to the next. */
   function fill(notes: { pitch: number; velocity: number }[], tie = false): void {
@@ -87,14 +109,20 @@ export const useKeys = defineStore('keys', () => {
     void commit({ do: 'play_step', lane: id, step: at.step, tie, notes: notes.slice(0, 8).map((note) => ({ ...note, at: 0, length: 1 })) })
       .then((taken) => taken && walk(1))
   }
-  function hold(pitch: number, velocity: number, none: boolean): void {
+  /** A note is held; with `stays`, one that is held already is let go. `anew`: by a new hand. */
+  function hold(pitch: number, velocity: number, anew: boolean): void {
     const id = lane()
     if (!id) return
-    const anew = none && !adding.value && !(pedal.value && !pedalAlone.value)
-    held = [...(anew ? [] : held.filter(({ note }) => note !== pitch)), { note: pitch, velocity }]
-    const edit: Edit = { do: 'hold', lane: id, notes: held, adding: false }
-    if (latched.value) void commit(edit)
-    else preview(edit)
+    const others = held.value.filter(({ note }) => note !== pitch)
+    const letsGo = latched.value && others.length < held.value.length
+    const replaces = anew && !adding.value && !(pedal.value && !pedalAlone.value)
+    const notes = letsGo ? others : [...(replaces ? [] : others), { note: pitch, velocity }]
+    const now = (said.value = { of: here(), notes })
+    const edit: Edit = { do: 'hold', lane: id, notes, adding: false }
+    if (!latched.value) return preview(edit)
+    void commit(edit).finally(() => {
+      if (said.value === now) said.value = null
+    })
   }
   function move(by: number): void {
     const id = lane()
@@ -122,15 +150,14 @@ export const useKeys = defineStore('keys', () => {
   function setPedal(to: boolean): void {
     if (pedalAlone.value || pedal.value === to) return
     pedal.value = to
-    if (!to && mode.value === 'hold' && !latched.value && !down.value.size) preview()
+    if (!to && acting.value === 'hold' && !latched.value && !down.value.size) preview()
   }
   function releaseAll(): void {
     for (const pitch of down.value.keys()) release(pitch)
   }
   function setMode(to: Mode): void {
     releaseAll()
-    held = []
     mode.value = to
   }
-  return { mode, setMode, latched, adding, pedal, pedalAlone, setPedal, pressed, saved, press, release, releaseAll, rest: () => fill([]), tie: () => fill([], true) }
+  return { mode, setMode, held, latched, adding, pedal, pedalAlone, setPedal, pressed, saved, press, release, releaseAll, rest: () => fill([]), tie: () => fill([], true) }
 })
