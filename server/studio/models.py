@@ -12,13 +12,15 @@ from django.db import models
 
 class Piece(models.Model):
     """One piece of work; `head` is the state that its order of patterns stands at (none: there is
-    no order yet), `moved` the key of the undo or redo that brought it there, if one did."""
+    no order yet), `moved` the key of the undo or redo that brought it there, if one did; `heard`
+    counts the passes that were ever laid on its Trail."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="pieces")
     name = models.CharField(max_length=80)
     key = models.UUIDField(null=True)
     head = models.ForeignKey("OrderRevision", models.RESTRICT, null=True, related_name="+")
     moved = models.UUIDField(null=True)
+    heard = models.PositiveIntegerField(default=0)
     created = models.DateTimeField(auto_now_add=True)
     deleted = models.DateTimeField(null=True, blank=True)
 
@@ -94,11 +96,14 @@ class OrderRevision(State):
 class TrailPass(models.Model):
     """A pass as it was played: `segments` name revisions (with edits that were only previewed) and
     stretches of their time, from which its notes can be worked out again exactly. It is filed
-    under the pattern that it began with; others of the piece may have taken over."""
+    under the pattern that it began with; others of the piece may have taken over. `number` is that
+    of the pass in its pattern, from 0; `ordinal` the pass's own on the Trails of the piece, from 1,
+    which no other has."""
 
     pattern = models.ForeignKey(Pattern, models.CASCADE, related_name="trail")
     key = models.UUIDField()
     number = models.PositiveIntegerField()
+    ordinal = models.PositiveIntegerField(default=0)
     start = models.FloatField()
     beats = models.CharField(max_length=40)
     segments: Any = models.JSONField()
@@ -111,7 +116,7 @@ class TrailPass(models.Model):
         constraints = (models.UniqueConstraint(fields=("pattern", "key"), name="one_pass_a_key"),)
 
     def __str__(self) -> str:
-        return f"pass {self.number + 1}"
+        return f"pass {self.ordinal}"
 
 
 class Clip(models.Model):

@@ -55,7 +55,7 @@ def test_a_kept_pass_is_what_was_heard_also_where_the_recipe_changed_on_the_way(
                 for n in play(recipe_of(revision), a, b)]
     assert notes_in(fern.good("get", f"clips/{clip['id']}/midi")) == sorted(expected)
     trail = fern.good("get", f"patterns/{pattern}/trail")
-    assert [(each["number"], each["kept"]) for each in trail] == [(3, True)]
+    assert [(each["number"], each["passing"], each["kept"]) for each in trail] == [(1, 4, True)]
     assert trail[0]["thumb"]["notes"] == len(expected) > 0
 
 
@@ -65,7 +65,7 @@ def test_several_passes_in_a_row_and_bars_to_come(fern: Musician) -> None:
     ids = [fern.good("post", f"patterns/{pattern}/trail", heard(
         n, segment(revision, 4 * n, 4 * n + 4)))["id"] for n in (5, 6)]
     both = fern.good("post", f"patterns/{pattern}/keep", {"passes": ids})
-    assert (both["name"], both["thumb"]["bars"]) == ("Pattern 1, passes 6–7", 2)
+    assert (both["name"], both["thumb"]["bars"]) == ("Pattern 1, passes 1–2", 2)
     bars = fern.good("post", f"patterns/{pattern}/keep", {"bars": 2, "start": 20})
     assert bars["thumb"] == both["thumb"] | {"lanes": bars["thumb"]["lanes"]}
     assert notes_in(fern.good("get", f"clips/{bars['id']}/midi")) == \
@@ -85,7 +85,7 @@ def test_a_pass_is_heard_again_and_a_stretch_of_bars_is_kept(fern: Musician) -> 
     assert (again["beats"], again["tempo"]) == (8, 120)
     # Bars 2 and 3 of the two passes are beats 12 to 20 of the pattern.
     clip = fern.good("post", f"patterns/{pattern}/keep", {"passes": ids, "first_bar": 2, "bars": 2})
-    assert clip["name"] == "Pattern 1, passes 2–3, bars 2–3"
+    assert clip["name"] == "Pattern 1, passes 1–2, bars 2–3"
     assert notes_in(fern.good("get", f"clips/{clip['id']}/midi")) == [
         (n.start - 12, n.pitch, n.velocity) for n in play(recipe_of(revision), 12, 20)]
     assert fern.call("post", f"patterns/{pattern}/keep", {
@@ -96,7 +96,7 @@ def test_a_pass_is_heard_again_and_a_stretch_of_bars_is_kept(fern: Musician) -> 
     running = heard(3, segment(revision, 24, 28)) | {"start": 24}
     clip = fern.good("post", f"patterns/{pattern}/keep", {
         "passes": ids[1:], "running": running, "first_bar": 2, "bars": 2})
-    assert clip["name"] == "Pattern 1, passes 3–4, bars 2–3"
+    assert clip["name"] == "Pattern 1, passes 2–3, bars 2–3"
     assert notes_in(fern.good("get", f"clips/{clip['id']}/midi")) == [
         (n.start - 20, n.pitch, n.velocity) for n in play(recipe_of(revision), 20, 28)]
     assert len(fern.good("get", f"patterns/{pattern}/trail")) == 2
@@ -112,7 +112,7 @@ def test_the_trail_holds_two_hundred_passes_and_refuses_nonsense(fern: Musician)
         fern.good("post", f"patterns/{pattern}/trail", heard(
             n, segment(revision, 4 * n, 4 * n + 4)))
     trail = fern.good("get", f"patterns/{pattern}/trail")
-    assert [each["number"] for each in trail] == list(range(5, 205))
+    assert [each["number"] for each in trail] == list(range(6, 206))
     for wrong in ({"segments": []}, {"beats": 0}, {"beats": 1e12}, {"key": "x"}, {"number": -1},
                   {"segments": [segment(revision, -1, 3)]},
                   {"segments": [segment(revision, 0, 2**31 - 1)]},
@@ -130,9 +130,9 @@ def test_the_shelf_renames_deletes_brings_back_and_hands_out(fern: Musician) -> 
     piece = fern.good("get", "pieces")[0]["id"]
     clips = [fern.good("post", f"patterns/{pattern}/keep", {"bars": 1})["id"] for _ in range(2)]
     renamed = fern.good("patch", f"clips/{clips[0]}", {"name": "Drip / with: “rolls”"})
-    assert renamed["file"] == "Drip - with- “rolls”.mid"
+    assert renamed["file"] == "Drip - with- 'rolls'.mid"
     archive = ZipFile(BytesIO(fern.good("get", f"pieces/{piece}/clips.zip")))
-    assert sorted(archive.namelist()) == ["Drip - with- “rolls”.mid", "Pattern 1, bar 1.mid"]
+    assert sorted(archive.namelist()) == ["Drip - with- 'rolls'.mid", "Pattern 1, bar 1 (2).mid"]
     assert all(len(notes_in(archive.read(name))) > 0 for name in archive.namelist())
     fern.good("delete", f"clips/{clips[0]}")
     assert [each["id"] for each in fern.good("get", f"pieces/{piece}")["shelf"]] == [clips[1]]
@@ -149,3 +149,24 @@ def test_file_names_are_safe(fern: Musician, name: str) -> None:
     plain = answer.headers["Content-Disposition"].split("; ")[1]
     assert status in (200, 422)
     assert re.fullmatch(r'filename="[\w ,.()-]+\.mid"', plain, re.ASCII), plain
+
+
+def test_no_two_passes_of_a_piece_have_one_number_and_no_two_clips_one_name(fern: Musician) -> None:
+    one = fern.drums(DRIP)
+    piece = next(each["id"] for each in fern.good("get", "pieces")
+                 if one in [pattern["id"] for pattern in each["patterns"]])
+    other = fern.good("post", f"pieces/{piece}/patterns", {"name": "Mist", "copy_of": one})["id"]
+    numbers = []
+    for pattern in (one, other, one):  # the same pass, again and again
+        revision = fern.state(pattern)["revision"]
+        numbers.append(fern.good("post", f"patterns/{pattern}/trail", heard(
+            0, segment(revision, 0, 4)))["number"])
+    assert numbers == [1, 2, 3]
+    kept = [fern.good("post", f"patterns/{one}/keep", {"bars": 1}) for _ in range(3)]
+    assert [clip["name"] for clip in kept] == [
+        "Pattern 1, bar 1", "Pattern 1, bar 1 (2)", "Pattern 1, bar 1 (3)"]
+    key = str(uuid4())
+    twice = [fern.good("post", f"patterns/{one}/keep", {"bars": 2, "key": key}) for _ in range(2)]
+    assert twice[0] == twice[1]
+    assert twice[0]["name"] == "Pattern 1, bars 1–2"
+    assert twice[0]["file"] == "Pattern 1, bars 1-2.mid", "in letters of every keyboard"

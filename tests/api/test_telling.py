@@ -144,13 +144,14 @@ def test_clips_leave_in_every_way_that_is_chosen(fern: Musician, kept: dict[str,
     merged = read_midi(fern.good("get", f"clips/{both}/midi?tracks=merged"))
     assert [part.track for part in merged.parts] == [1]
     lanes = ZipFile(BytesIO(fern.good("get", f"clips/{both}/midi?tracks=files")))
-    assert lanes.namelist() == ["Pattern 1, bar 1 Pump.mid", "Pattern 1, bar 1 CON.mid"]
+    assert lanes.namelist() == ["Pattern 1, bar 1 (2) Pump.mid",
+                                "Pattern 1, bar 1 (2) CON.mid"]
     piece = kept["piece"]
     archive = ZipFile(BytesIO(fern.good("get", f"pieces/{piece}/clips.zip")))
-    assert archive.namelist() == ["Pattern 1, bar 1.mid", "Pattern 1, bar 1 2.mid",
-                                  "Pattern 1, bars 1–3.mid"]
+    assert archive.namelist() == ["Pattern 1, bar 1 (2).mid", "Pattern 1, bar 1.mid",
+                                  "Pattern 1, bars 1-3.mid"]
     chosen = ZipFile(BytesIO(fern.good("get", f"pieces/{piece}/clips.zip?clips={kept['clip']}")))
-    assert chosen.namelist() == ["Pattern 1, bars 1–3.mid"]
+    assert chosen.namelist() == ["Pattern 1, bars 1-3.mid"]
     for wrong in ("format=2", "ticks=7", "ticks=never", "rounds=0", "rounds=65", "tracks=some"):
         status, answer = fern.call("get", f"clips/{both}/midi?{wrong}")
         assert status == 422 and answer["detail"].endswith("."), wrong

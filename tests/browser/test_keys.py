@@ -162,7 +162,7 @@ def test_k_keeps_what_is_heard(studio: Studio) -> None:
     page.get_by_role("button", name="Hear pass 1 again").click()
     page.get_by_role("button", name="Stop", exact=True).wait_for()
     press("k")
-    expect(newest).to_have_text("Drizzle, pass 1")
+    expect(newest).to_have_text("Drizzle, pass 1 (2)")
     clip = int(page.locator("[data-clip]").first.get_attribute("data-clip") or 0)
     kept = studio.api("GET", f"clips/{clip}/state")["view"]["notes"]
     first = int(page.locator(".trail li[data-pass]").first.get_attribute("data-pass") or 0)

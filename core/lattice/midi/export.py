@@ -95,6 +95,11 @@ def zipped(found: Sequence[tuple[str, bytes]]) -> bytes:
     return buffer.getvalue()
 
 
+PLAIN = str.maketrans({**dict.fromkeys("‐‑‒–—―−", "-"), **dict.fromkeys("‘’‚“”„", "'"),
+                       **dict.fromkeys("\u00a0\u2009\u202f", " "), "…": "..."})
+"""Signs of print, and what a keyboard has for them."""
+
+
 def safe_names(names: Sequence[str], ending: str) -> list[str]:
     """Names of files that every file system takes, none twice, also where capitals do not
     count."""
@@ -114,8 +119,8 @@ def safe_names(names: Sequence[str], ending: str) -> list[str]:
 
 def safe_name(name: str) -> str:
     """A name without what some file system refuses, of letters written in one way (Unicode's NFC),
-    since some take an accent apart from its letter."""
-    name = normalize("NFC", name)
+    since some take an accent apart from its letter; signs of print are those of a keyboard."""
+    name = normalize("NFC", name).translate(PLAIN)
     kept = "".join("-" if letter in '<>:"/\\|?*' else letter for letter in name
                    if letter.isprintable())
     kept = kept.encode("utf-8", "replace").decode()

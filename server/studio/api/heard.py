@@ -23,10 +23,12 @@ router = Router(tags=["heard"])
 
 
 class TrailOut(Schema):
-    """A pass on the Trail; `start` and `beats` place it on the time line it was played on."""
+    """A pass on the Trail; `number` is its own on the Trails of the piece, from 1, and `passing`
+    which pass of the pattern it was, from 1."""
 
     id: int
     number: int
+    passing: int
     beats: float
     thumb: Thumb
     kept: bool
@@ -56,8 +58,8 @@ def read_trail(request: HttpRequest, pattern_id: int) -> list[dict[str, Any]]:
 
 
 def _trail_out(entry: Any) -> dict[str, Any]:
-    return {"id": entry.id, "number": entry.number, "beats": float(Fraction(entry.beats)),
-            "thumb": entry.picture, "kept": entry.kept}
+    return {"id": entry.id, "number": entry.ordinal, "passing": entry.number + 1,
+            "beats": float(Fraction(entry.beats)), "thumb": entry.picture, "kept": entry.kept}
 
 
 @router.post("/patterns/{pattern_id}/trail", response=TrailOut)
@@ -91,7 +93,9 @@ def keep(request: HttpRequest, pattern_id: int, data: KeepIn) -> dict[str, Any]:
             raise RecipeError("One of these passes is not on the Trail any more.")
         if data.running:
             trail.check_revisions(pattern, {each.revision for each in data.running.segments})
-            entries.append(trail.entry_of(pattern.pk, data.running))
+            running = trail.entry_of(pattern.pk, data.running)
+            running.ordinal = pattern.piece.heard + 1
+            entries.append(running)
         return clip_out(trail.keep(pattern, entries, data.first_bar, data.bars, data.key))
     bars = data.bars or 1
     revision = data.revision if data.revision is not None else pattern.head_id

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
+from itertools import count
 from typing import Any
 from uuid import UUID
 
@@ -16,6 +17,8 @@ from studio.models import Clip, ClipRevision, Piece
 from studio.stored import revisions
 from studio.stored.history import locked
 from studio.worked_out.memory import Memory
+
+LONGEST_NAME = 80
 
 _notes: Memory[int, Notes] = Memory(200_000)
 """By the number of notes."""
@@ -37,17 +40,27 @@ def _remember(revision_id: int, notes: Notes) -> Notes:
 def shelve(piece: Piece, notes: Notes, key: UUID | None = None, **fields: Any) -> Clip:
     """Lay a clip on the Shelf; one that lies there under this key stays."""
     with transaction.atomic():
+        name = _untaken(piece, notes.name)
         first = piece.clips.aggregate(first=Min("place"))["first"]
         fields = {"segments": [], "place": (first or 0) - 1} | fields
         if key is None:
-            clip = Clip.objects.create(piece=piece, name=notes.name, **fields)
+            clip = Clip.objects.create(piece=piece, name=name, **fields)
         else:
             clip, new = Clip.objects.get_or_create(piece=piece, key=key, defaults=fields | {
-                "name": notes.name})
+                "name": name})
             if not new:
                 return clip
         _append(clip, notes, "kept")
     return clip
+
+
+def _untaken(piece: Piece, name: str) -> str:
+    """A name that tells a clip from the others on the Shelf: with a number, where it has to."""
+    stem = name[:LONGEST_NAME - 6]
+    taken = set(piece.clips.filter(deleted=None, name__startswith=stem).values_list("name",
+                                                                                   flat=True))
+    names = (f"{stem} ({number})" for number in count(2))
+    return name if name not in taken else next(each for each in names if each not in taken)
 
 
 def store(owner: int, clip_id: int, revision: int, edits: Sequence[ClipEdit],

@@ -5,6 +5,7 @@ from typing import Any, Self
 from uuid import UUID
 
 from django.db import IntegrityError, transaction
+from django.db.models import F
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.clip.document import Clip
@@ -82,6 +83,9 @@ def remember(pattern_id: int, heard_pass: HeardPass) -> models.TrailPass:
     entry.picture = thumb(taken)
     try:
         with transaction.atomic():
+            of = models.Piece.objects.filter(patterns=pattern_id)
+            of.update(heard=F("heard") + 1)
+            entry.ordinal = of.values_list("heard", flat=True).get()
             entry.save(force_insert=True)
             return entry
     except IntegrityError:  # it was sent before
@@ -159,7 +163,7 @@ def keep(pattern: models.Pattern, entries: list[models.TrailPass], first_bar: in
     """A clip of passes that follow each other, note for note as they were heard; or of so many
     `bars` of them from `first_bar` (from 1) on. RecipeError if there are not so many."""
     segments, total = in_a_row(entries)
-    numbers = [entry.number + 1 for entry in entries]
+    numbers = [entry.ordinal for entry in entries]
     name = f"pass {numbers[0]}" if len(numbers) == 1 else f"passes {numbers[0]}–{numbers[-1]}"
     in_order = numbers == list(range(numbers[0], numbers[0] + len(numbers)))
     if not in_order or len({entry.pattern_id for entry in entries}) > 1:

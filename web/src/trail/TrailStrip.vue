@@ -128,17 +128,17 @@ function keepLast(): void {
       >
         <button
           type="button" class="plain picture" :aria-pressed="chosen.includes(pass)"
-          :aria-label="`Choose pass ${pass.number + 1}`" title="Choose; with Shift, all up to here"
+          :aria-label="`Choose pass ${pass.number}`" :title="`Pass ${pass.passing} of the pattern. Choose it; with Shift, all up to here`"
           @click="(event) => choose(pass.id, event.shiftKey)"
         ><RhythmThumb :thumb="pass.thumb" :lanes="lanes()" /></button>
         <span class="foot">
           <v-btn
-            :icon="mdiPlay" size="x-small" class="hear" :aria-label="`Hear pass ${pass.number + 1} again`"
+            :icon="mdiPlay" size="x-small" class="hear" :aria-label="`Hear pass ${pass.number} again`"
             @click="player.hearAgain([pass.id])"
           />
-          <span class="number">pass {{ pass.number + 1 }}</span>
+          <span class="number">pass {{ pass.number }}</span>
           <button
-            type="button" class="plain keep" :aria-label="pass.kept ? `Pass ${pass.number + 1} is kept; keep it again` : `Keep pass ${pass.number + 1}`"
+            type="button" class="plain keep" :aria-label="pass.kept ? `Pass ${pass.number} is kept; keep it again` : `Keep pass ${pass.number}`"
             @click="shelf.keep({ passes: [pass.id] })"
           >{{ pass.kept ? 'kept' : 'keep' }}</button>
         </span>
@@ -156,7 +156,7 @@ function keepLast(): void {
         <v-btn size="x-small" variant="flat" color="primary" @click="keepChosen">Keep chosen</v-btn>
         <v-btn
           v-if="first && last && first !== last" size="x-small" @click="player.hearAgain([first.id, last.id])"
-        >Compare {{ first.number + 1 }} with {{ last.number + 1 }}</v-btn>
+        >Compare {{ first.number }} with {{ last.number }}</v-btn>
         <v-btn v-else-if="first" size="x-small" @click="player.hearAgain([first.id], true)">Stay on it</v-btn>
       </span>
     </div>
