@@ -197,9 +197,8 @@ def test_escape_gives_up_a_drag_and_the_wheel_scrolls_until_it_rests(studio: Stu
     expect(studio.word("rule.pulses")).to_have_text("7")
     word = studio.word("steps")
     word.hover()
-    for _ in range(4):
-        page.mouse.wheel(0, 60)
-        page.wait_for_timeout(60)
+    word.evaluate("""each => { for (let i = 0; i < 4; i += 1) each.dispatchEvent(
+        new WheelEvent('wheel', {deltaY: 60, bubbles: true, cancelable: true})) }""")
     expect(word).to_have_text("12")
     page.wait_for_timeout(600)
     page.mouse.wheel(0, -60)

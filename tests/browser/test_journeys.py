@@ -56,7 +56,9 @@ def test_from_nothing_to_a_midi_file(page: Page, studio: Studio) -> None:
         ".v-list-item", has_text="Spread")).first.click()
     studio.type_word("rule.pulses", "99")
     expect(studio.notice()).to_have_text("Hits takes a whole number from 0 to 16.")
-    studio.type_word("rule.pulses", "7")
+    page.locator(".typing").fill("7")  # it waits there to be mended
+    page.keyboard.press("Enter")
+    expect(studio.word("rule.pulses")).to_have_text("7")
     studio.type_word("steps", "12")
     word = studio.word("velocity")
     box = word.bounding_box()

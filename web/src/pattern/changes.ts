@@ -11,21 +11,23 @@ import { letGo } from './hand'
 import type { Sight } from './sight'
 import type { Stay } from './stay'
 
+/** What became of a change: taken, refused for what it says, or overtaken by another one. */
+export type Outcome = 'taken' | 'refused' | 'overtaken'
+
 export function useChanges(sight: Sight, stay: Stay) {
   const notices = useNotices()
   const { id, tried, newest } = sight
   const history = computed<State['history']>(() => stay.over(sight.stored.value))
   let queue: Promise<unknown> = Promise.resolve()
 
-  /**
-   * Store edits as one revision of the pattern that they were made in. Resolves to whether they were
-   * taken.
-   */
-  function commit(edits: Edit[]): Promise<boolean> {
+  /** Store edits as one revision of the pattern that they were made in. */
+  function store(edits: Edit[]): Promise<Outcome> {
     const done = inTurn((pattern, key, before) => send(edits, before, pattern, key))
     stay.forgetUndone()
     return done
   }
+  /** The same; resolves to whether they were taken. */
+  const commit = async (edits: Edit[]): Promise<boolean> => (await store(edits)) === 'taken'
 
   /**
    * Make a change once those before it are made, in the pattern that is open now; it has a key, so that
@@ -40,7 +42,7 @@ export function useChanges(sight: Sight, stay: Stay) {
     return done
   }
 
-  async function send(edits: Edit[], before: Edit[], pattern: number, key: string): Promise<boolean> {
+  async function send(edits: Edit[], before: Edit[], pattern: number, key: string): Promise<Outcome> {
     try {
       const body = { revision: newest.get(pattern) ?? 0, edits, key, ...sight.wanted() }
       const params = { path: { pattern_id: pattern } }
@@ -49,20 +51,19 @@ export function useChanges(sight: Sight, stay: Stay) {
       sight.keepUp(state)
       announce(state.history.undo ?? '')
       if (tried.value.length) void sight.look()
-      return true
+      return 'taken'
     } catch (problem) {
       tried.value = []
-      refused(problem, edits)
-      return false
+      return refused(problem, edits)
     }
   }
 
   /** Say what went wrong; where the pattern has moved on, show how it is now, and offer what was tried once more. */
-  function refused(problem: unknown, edits: Edit[] = []): void {
+  function refused(problem: unknown, edits: Edit[] = []): Outcome {
     if (!(problem instanceof Refusal && problem.status === 409)) {
       notices.trouble(problem)
       if (edits.length) void sight.look()
-      return
+      return 'refused'
     }
     const stale = problem.body as Stale
     sight.keepUp(stale.state)
@@ -71,6 +72,7 @@ export function useChanges(sight: Sight, stay: Stay) {
       : undefined
     const text = edits.length ? `${stale.detail} Yours was: ${stale.tried}.` : stale.detail
     notices.say(text, again)
+    return 'overtaken'
   }
 
   /** Begin with what another pattern of the piece has. */
@@ -109,5 +111,5 @@ export function useChanges(sight: Sight, stay: Stay) {
   /** Resolves when every change so far is made or refused. */
   const settled = () => queue
 
-  return { history, commit, fillFrom, undo: () => travel('undo'), redo: () => travel('redo'), settled }
+  return { history, store, commit, fillFrom, undo: () => travel('undo'), redo: () => travel('redo'), settled }
 }

@@ -37,9 +37,9 @@ const entries = computed<Entry[]>(() => {
   })))
 })
 async function settle(slot: string, value: unknown): Promise<boolean> {
-  const taken = await pattern.commit(change(slot, value))
-  if (taken) player.hearChange()
-  return taken
+  const outcome = await pattern.store(change(slot, value))
+  if (outcome === 'taken') player.hearChange()
+  return outcome !== 'refused'
 }
 /** A word follows a path, or stands still again. */
 async function follow(word: string, shape: Shape | null, points: number[] | null, store: boolean): Promise<void> {

@@ -200,14 +200,18 @@ function endTyping(keep: boolean): void {
   if (keep && typed.value !== shown) void take(typed.value)
   void nextTick(() => giveBack(word.value, byKeys))
 }
+/** Enter takes what stands there, also what was refused before. */
+function enter(): void {
+  if (wrong.value) shown = ''
+  endTyping(true)
+}
 /** Store what was typed, if it says something; where it is refused it stands in its field again, marked where it is wrong. */
 async function take(text: string): Promise<void> {
   const next = parsed(text)
   const isEmpty = numeric.value && text.trim() === ''
   if (isEmpty || JSON.stringify(next) === JSON.stringify(props.slotted.value) || (await store(next)) || !word.value) return
   typing.value = wrong.value = true
-  typed.value = text
-  shown = ''
+  typed.value = shown = text
   await nextTick()
   markWrong(input.value, notices.current?.text ?? '')
 }
@@ -259,7 +263,7 @@ function wheel(event: WheelEvent): void {
   <span v-if="typing" class="typed" @focusout="leftTyping" @keydown.esc.prevent="endTyping(false)" @keydown.stop>
   <input
     ref="input" v-model="typed" class="typing" :aria-label="slotted.label" :aria-invalid="wrong || undefined"
-    :size="Math.max(3, typed.length)" @keydown.enter.prevent="endTyping(true)"
+    :size="Math.max(3, typed.length)" @keydown.enter.prevent="enter"
   />
   <span v-if="slotted.path" ref="shapes" class="shapes" role="group" :aria-label="`Let the ${slotted.label} move`">
     <span class="lead">let it move over bars:</span>
