@@ -18,6 +18,11 @@ os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 expect.set_options(timeout=30_000)
 
 
+def pytest_addoption(parser: pytest.Parser) -> None:
+    parser.addoption("--hands", type=int, default=300, help="how many hands at random (300)")
+    parser.addoption("--hands-seed", type=int, default=1, help="which hands (1)")
+
+
 @pytest.fixture(scope="session")
 def browser_type_launch_args() -> dict[str, Any]:
     return {"executable_path": "/usr/bin/chromium", "args": ARGUMENTS}

@@ -71,6 +71,11 @@ function walk(event: KeyboardEvent): void {
 }
 // What is typed before the focus has come is meant for the menu too.
 useEventListener(document, 'keydown', (event: KeyboardEvent) => open.value && !hasFocus() && walk(event), { capture: true })
+// A pointer that goes elsewhere closes it, whatever it does there.
+useEventListener(document, 'pointerdown', ({ target }) => {
+  const isOwn = target instanceof Node && (list.value?.$el.contains(target) || opener.value?.contains(target))
+  if (open.value && !isOwn) open.value = false
+}, { capture: true })
 const hasFocus = () => !!list.value?.$el.contains(document.activeElement)
 let taking = false
 // Before it opens, what to go back to is noted; where nothing was taken, the focus goes back there.
