@@ -16,7 +16,8 @@ watch(room, (now) => document.documentElement.style.setProperty('--notice', `${n
 const IDLE = ['Tab', 'Shift', 'Control', 'Alt', 'Meta', 'F6']
 /** A text that was refused is being mended: that is what the notice speaks of. */
 const isElsewhere = ({ target }: Event) => target instanceof Element && !card.value?.contains(target) && !target.closest('[aria-invalid=true]')
-useEventListener(document, 'pointerdown', (event) => isElsewhere(event) && notices.passBy(), { capture: true })
+// Once the pointer is up: what it presses must not move away beneath it.
+useEventListener(document, ['pointerup', 'pointercancel'], (event) => isElsewhere(event) && setTimeout(notices.passBy), { capture: true })
 useEventListener(document, 'keydown', (event) => isElsewhere(event) && !IDLE.includes(event.key) && notices.passBy(), { capture: true })
 
 function act(): void {
