@@ -12,7 +12,9 @@ const notices = useNotices()
 const typed = ref('')
 const refusal = ref('')
 const form = useTemplateRef<HTMLFormElement>('form')
+/** A text is being stored; whether another was entered meanwhile. */
 let busy = false
+let again = false
 useReturnFocus(open)
 
 watch(open, (now) => {
@@ -21,11 +23,13 @@ watch(open, (now) => {
 watch([open, typed], () => (refusal.value = ''), { flush: 'sync' })
 async function done(): Promise<void> {
   const name = typed.value.trim()
+  again = busy
   if (busy || (!name && !props.empty)) return
   busy = true
   const taken = await props.onNamed(name)
   busy = false
   if (taken !== false) return void (open.value = false)
+  if (again) return done()
   refusal.value = notices.current?.text ?? ''
   notices.dismiss()
   await nextTick()

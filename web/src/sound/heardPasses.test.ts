@@ -34,6 +34,28 @@ test('what no time was given to is left out, and so is a pass in which nothing w
   expect(handed).toHaveLength(1)
 })
 
+test('what was to come already when it was stopped was not heard', () => {
+  passes.goOn(source(1), 0, 0)
+  passes.goOn(source(2), 1, 1)
+  passes.goOn(source(3), 2.5, 2.5) // scheduled ahead
+  passes.closeSegment(2)
+  passes.closePass(2)
+  expect(handed[0]?.segments.map(({ revision, end }) => [revision, end])).toEqual([[1, 1], [2, 2]])
+})
+
+test('a pass that is under way is told as far as its last whole bar', () => {
+  passes.goOn(source(1), 8, 8)
+  passes.goOn(source(2), 11, 11)
+  passes.goOn(source(3), 13, 13)
+  expect(passes.soFar(2, 4)).toBe(null)
+  passes.closePass(8)
+  passes.goOn(source(1), 8, 8)
+  passes.goOn(source(2), 11, 11)
+  passes.goOn(source(3), 13, 13)
+  expect(passes.soFar(13.5, 4)).toMatchObject({ start: 8, beats: 4, segments: [{ revision: 1, end: 11 }, { revision: 2, end: 12 }] })
+  expect(passes.soFar(16, 4)?.segments.map(({ end }) => end)).toEqual([11, 13, 16])
+})
+
 test('a recipe that is heard at another speed has its own beats', () => {
   passes.goOn(source(1), 8, 4, '3/2')
   passes.closeSegment(10)

@@ -47,7 +47,9 @@ export class HeardPasses {
     this.current = source
     this.segments.push({ ...source, at, start: snap(start), end: start, speed })
   }
+  /** Nothing from `at` on was heard, also of what was to come there already. */
   closeSegment(at: number): void {
+    this.segments = this.segments.filter((segment, i) => i === 0 || segment.at < at - 1e-9)
     const open = this.segments.at(-1)
     if (!open) return
     const speed = ratio(open.speed ?? '1')
