@@ -19,13 +19,14 @@ export function useHearAgain() {
   let heard: ClipView[] = []
   let next = { time: 0, place: 0 }
   let last: number | undefined
-  /** When each turn of a pass began. */
+  /** When each turn of a pass begins; the first, as soon as it is asked for. */
   let turns: { time: number; pass: number | undefined }[] = []
-  const here: Sounding = { what: 'passes', stop: endAgain, pass: () => turns.findLast(({ time }) => time <= now())?.pass ?? again.value[0] ?? null }
+  const here: Sounding = { what: 'passes', stop: endAgain, pass: () => turns.findLast(({ time }) => time <= now())?.pass ?? null }
 
   /** Hear passes note for note: two in turns until stopped, one once, or, with `stay`, over and over. */
   async function hearAgain(passes: number[], stay = false): Promise<void> {
     endAgain()
+    turns = [{ time: -Infinity, pass: passes[0] }]
     begin(here)
     await soundsWith([])
     try {
@@ -39,7 +40,6 @@ export function useHearAgain() {
     }
     await soundsWith(heard.flatMap(drumsOf))
     if (sounding.value !== here) return // stopped before it began
-    turns = []
     next = { time: now() + LEAD_IN, place: 0 }
     last = stay || passes.length > 1 ? undefined : passes.length
     forgetStruck()
