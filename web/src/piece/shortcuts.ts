@@ -104,7 +104,10 @@ export function useShortcuts({ showList, closeDrawer }: { showList: () => void; 
   const commands: Record<string, () => void> = { a: chooseAll, c: copy, v: () => paste() }
 
   useMusicKeys(({ key, shift, alt, command, free, repeat }) => {
-    if (command) return key === 'z' ? (shift ? transport.redo : transport.undo) : null
+    const inLattice = !clip.id && !order.shown && !cuttings.shown
+    if (command && key === 'z') return shift ? transport.redo : transport.undo
+    // Text that is marked is copied as text.
+    if (command) return free && inLattice && !(key === 'c' && String(getSelection())) ? commands[key] : null
     if (repeat && /^[ krsm?\d]$/.test(key)) return () => undefined // a key that is held does it once
     if (key === ' ') return transport.toggle
     if (key === '?') return showList
@@ -117,10 +120,5 @@ export function useShortcuts({ showList, closeDrawer }: { showList: () => void; 
     if (alt) return null
     if (key === 'Escape') return giveUp
     return free ? (shift ? choosing : walking)[key] : null
-  })
-  // Text that is marked is copied as text.
-  useMusicKeys(({ key, command, free }) => {
-    if (!command || !free || clip.id || order.shown || cuttings.shown || (key === 'c' && String(getSelection()))) return null
-    return commands[key]
   })
 }
