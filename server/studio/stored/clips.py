@@ -19,6 +19,7 @@ from studio.stored.history import locked
 from studio.worked_out.memory import Memory
 
 LONGEST_NAME = 80
+"""As the name of a clip in the models."""
 
 _notes: Memory[int, Notes] = Memory(200_000)
 """By the number of notes."""

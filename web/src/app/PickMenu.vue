@@ -69,12 +69,14 @@ function walk(event: KeyboardEvent): void {
   event.preventDefault()
   event.stopPropagation()
 }
+/** There are many menus, and only an open one listens. */
+const whileOpen = () => (open.value ? document : null)
 // What is typed before the focus has come is meant for the menu too.
-useEventListener(document, 'keydown', (event: KeyboardEvent) => open.value && !hasFocus() && walk(event), { capture: true })
+useEventListener(whileOpen, 'keydown', (event: KeyboardEvent) => hasFocus() || walk(event), { capture: true })
 // A pointer that goes elsewhere closes it, whatever it does there.
-useEventListener(document, 'pointerdown', ({ target }) => {
+useEventListener(whileOpen, 'pointerdown', ({ target }) => {
   const isOwn = target instanceof Node && (list.value?.$el.contains(target) || opener.value?.contains(target))
-  if (open.value && !isOwn) open.value = false
+  if (!isOwn) open.value = false
 }, { capture: true })
 const hasFocus = () => !!list.value?.$el.contains(document.activeElement)
 let taking = false

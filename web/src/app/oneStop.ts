@@ -8,15 +8,15 @@ import type { Directive } from 'vue'
 const CONTROLS = 'button, a[href], input:not([type=file]), [role=spinbutton]'
 const inside = (box: Element): HTMLElement[] => [...box.querySelectorAll<HTMLElement>(CONTROLS)].filter((each) => !each.closest('[hidden]'))
 
-function stopAt(box: Element, chosen: HTMLElement | undefined): void {
-  for (const each of inside(box)) {
+function stopAt(all: readonly HTMLElement[], chosen: HTMLElement | undefined): void {
+  for (const each of all) {
     const stop = each === chosen ? 0 : -1
     if (each.tabIndex !== stop) each.tabIndex = stop
   }
 }
 function settle(box: Element): void {
   const all = inside(box)
-  stopAt(box, all.find((each) => each === document.activeElement) ?? all.find((each) => each.tabIndex === 0) ?? all[0])
+  stopAt(all, all.find((each) => each === document.activeElement) ?? all.find((each) => each.tabIndex === 0) ?? all[0])
 }
 /** The control to go to from this one; undefined where nothing lies that way; null where the key leads nowhere here. */
 function next(box: Element, from: HTMLElement, key: string, groups: string | undefined, down: boolean): HTMLElement | undefined | null {
@@ -37,7 +37,10 @@ function next(box: Element, from: HTMLElement, key: string, groups: string | und
 export const vOneStop: Directive<HTMLElement, string | undefined, 'down'> = {
   mounted(box, { value: groups, modifiers: { down = false } }) {
     settle(box)
-    box.addEventListener('focusin', ({ target }) => inside(box).includes(target as HTMLElement) && stopAt(box, target as HTMLElement))
+    box.addEventListener('focusin', ({ target }) => {
+      const all = inside(box)
+      if (all.includes(target as HTMLElement)) stopAt(all, target as HTMLElement)
+    })
     box.addEventListener('keydown', (event) => {
       const from = event.target as HTMLElement
       if (event.ctrlKey || event.metaKey || event.altKey || event.shiftKey || event.defaultPrevented || !inside(box).includes(from)) return

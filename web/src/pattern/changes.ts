@@ -28,6 +28,8 @@ export function useChanges(sight: Sight, stay: Stay) {
   }
   /** The same; resolves to whether they were taken. */
   const commit = async (edits: Edit[]): Promise<boolean> => (await store(edits)) === 'taken'
+  /** The same for what a word was turned to; resolves to false only where the word cannot be so. */
+  const say = async (edits: Edit[]): Promise<boolean> => (await store(edits)) !== 'refused'
 
   /**
    * Make a change once those before it are made, in the pattern that is open now; it has a key, so that
@@ -111,5 +113,5 @@ export function useChanges(sight: Sight, stay: Stay) {
   /** Resolves when every change so far is made or refused. */
   const settled = () => queue
 
-  return { history, store, commit, fillFrom, undo: () => travel('undo'), redo: () => travel('redo'), settled }
+  return { history, store, commit, say, fillFrom, undo: () => travel('undo'), redo: () => travel('redo'), settled }
 }

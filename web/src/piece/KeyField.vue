@@ -14,7 +14,7 @@ const edit = (slot: string, value: unknown) => [{ do: 'set' as const, lane: null
   <span class="key" role="group" aria-label="Key">
     <SentenceWord
       v-for="each in words" :key="each.slot" :slotted="each" @preview="(value) => pattern.preview(edit(each.slot, value))"
-      @settle="async (value) => (await pattern.store(edit(each.slot, value))) !== 'refused'" @forget="pattern.preview([])"
+      @settle="(value) => pattern.say(edit(each.slot, value))" @forget="pattern.preview([])"
     />
   </span>
 </template>

@@ -28,7 +28,7 @@ function tap(): void {
   <span class="tempo">
     <SentenceWord
       :slotted="tempo" @preview="(value) => pattern.preview(edit(value))"
-      @settle="async (value) => (await pattern.store(edit(value))) !== 'refused'" @forget="pattern.preview([])"
+      @settle="(value) => pattern.say(edit(value))" @forget="pattern.preview([])"
     />
     <span class="unit">bpm</span>
     <v-btn size="x-small" aria-label="Tap the tempo" @click="tap">tap</v-btn>
