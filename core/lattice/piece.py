@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import Document, Name
+from lattice.base.words import many
 from lattice.clip.document import Clip, ClipLane
 from lattice.order.document import Order
 from lattice.recipe import Lane, Recipe, refusing
@@ -53,8 +54,8 @@ class Piece(Document):
         named = [block.pattern - 1 for block in self.order.blocks] + [
             clip.pattern for clip in self.clips if clip.pattern is not None]
         if any(place >= len(self.patterns) for place in named):
-            raise ValueError(f"“{self.name}” has {len(self.patterns)} patterns; its order and its "
-                             "clips name no others.")
+            raise ValueError(f"“{self.name}” has {many(len(self.patterns), 'patterns')}; its "
+                             "order and its clips name no others.")
         return self
 
     @property

@@ -35,7 +35,7 @@ def test_a_word_is_tried_out_then_stored_as_one_revision(fern: Musician) -> None
     after = fern.edit(pattern, turn, chosen="pump")
     StateOut.model_validate(after)
     assert after["view"] == look, "what is stored is what was shown"
-    assert after["history"]["undo"] == "Pump: turn 0 → 2"
+    assert after["history"]["undo"] == "Pump: turn 0 to 2"
     assert word(after, "rule.rotation")["value"] == 2
     assert Revision.objects.count() == revisions + 1
     fern.edit(pattern, turn)
@@ -154,7 +154,7 @@ def test_an_edit_on_an_older_revision_is_offered_again(fern: Musician) -> None:
     status, answer = fern.call("post", f"patterns/{pattern}/edits", {
         "revision": both_saw, "edits": [late], "end": 4})
     assert status == 409
-    assert answer["tried"] == "Pump: hits 7 → 5"
+    assert answer["tried"] == "Pump: hits 7 to 5"
     assert answer["state"]["revision"] == newer["revision"]
     assert fern.state(pattern)["revision"] == newer["revision"]
     fern.edit(pattern, late)

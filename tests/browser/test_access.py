@@ -143,7 +143,7 @@ def test_focus_stays_at_the_end_of_undo_and_keys_act_wherever_it_is(studio: Stud
     # Undo at its end keeps it; a deleted clip gives it to what is left.
     undo = page.locator("[aria-label^=Undo]")
     undo.focus()
-    expect(page.get_by_role("button", name="Undo Drip: steps 11 → 10")).to_be_visible()
+    expect(page.get_by_role("button", name="Undo Drip: steps 11 to 10")).to_be_visible()
     for _ in range(3):
         press("Enter")
         page.wait_for_timeout(200)

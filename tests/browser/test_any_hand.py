@@ -43,7 +43,8 @@ CONTROLS = """() => {
 LOST = """() => {
     const at = document.activeElement
     if (at && at !== document.body) return ''
-    const over = [...document.querySelectorAll('.v-overlay')].map(each => each.className)
+    const over = [...document.querySelectorAll('.v-overlay')].map(
+        each => `${each.className} (${each.textContent.slice(0, 80)})`)
     const homes = [...document.querySelectorAll('[data-home]')].map(each => each.className)
     return `the focus is nowhere at ${location.search}; over it ${over}; homes: ${homes}`
 }"""
@@ -150,10 +151,11 @@ class Hands:
         ways: list[Callable[[], str]] = [self.click, self.drag, self.key, self.type, self.space]
         self.done.append(self.random.choices(ways, weights=(9, 4, 8, 3, 2))[0]())
         self.page.wait_for_timeout(40)
-        lost = self.page.evaluate(LOST)
-        if lost:  # it may be on its way
-            self.page.wait_for_timeout(400)
+        for _ in range(40):  # it may be on its way, on a busy machine
             lost = self.page.evaluate(LOST)
+            if not lost:
+                break
+            self.page.wait_for_timeout(100)
         assert not lost, lost
         assert self.studio.broken == []
         told = [f"{each.request.method} {each.url} {each.status} {each.text()} for "

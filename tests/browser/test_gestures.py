@@ -83,7 +83,7 @@ def test_a_wedge_is_taken_by_its_tip_and_a_lane_by_its_end(studio: Studio) -> No
     studio.lane("Valve")
     valve = page.locator('canvas[data-lane="valve"]')
     drag(page, valve, (box["width"] / 2 - 2, 20), (box["width"] / 2 - 3 * wide / 4, 20))
-    state = studio.settled(lambda s: "steps 16 → 13" in s["history"]["undo"], "valve")
+    state = studio.settled(lambda s: "steps 16 to 13" in s["history"]["undo"], "valve")
     assert state["view"]["lanes"][0]["drawn"]["period"] == 16
     assert state["view"]["meeting"]["bars"] > 9
 
@@ -151,7 +151,7 @@ def test_all_patterns_with_so_many_hits_are_scrubbed_through(studio: Studio) -> 
     assert box
     for across, number in ((0.5, 1000), (1.2, 2001), (-0.2, 0)):
         drag(page, track, (5, 5), (box["width"] * across, 5))
-        state = studio.settled(lambda s, n=number: s["history"]["undo"].endswith(f"→ {n}"), "fan")
+        state = studio.settled(lambda s, n=number: s["history"]["undo"].endswith(f"to {n}"), "fan")
     assert state["view"]["lanes"][3]["drawn"]["steps"][:5] == [0, 1, 2, 3, 4]
     assert [hit[0] for hit in state["view"]["lanes"][3]["drawn"]["hits"][:6]] == [
         0, 0.25, 0.5, 0.75, 1, 3.5], "number 0 has all hits at the start"
@@ -232,12 +232,12 @@ def test_a_changed_lane_is_heard_once_while_stopped(studio: Studio) -> None:
     page.locator("canvas.row").first.wait_for()
     studio.lane("Pump")
     studio.type_word("velocity", "90")
-    studio.settled(lambda s: "→ 90" in s["history"]["undo"])
+    studio.settled(lambda s: "to 90" in s["history"]["undo"])
     page.wait_for_timeout(300)
     assert page.evaluate("window.struck") == 0
     page.get_by_label("hear changes").check()
     studio.type_word("velocity", "91")
-    studio.settled(lambda s: "→ 91" in s["history"]["undo"])
+    studio.settled(lambda s: "to 91" in s["history"]["undo"])
     studio.until("window.struck >= 4")
     page.wait_for_timeout(300)
     assert page.evaluate("window.struck") == 4, "the lane's four hits of one pass"
@@ -297,7 +297,7 @@ def test_a_word_breathes_in_two_presses_and_is_drawn(studio: Studio) -> None:
     expect(studio.word("velocity")).to_have_text("70")
     expect(studio.word("paths.0.shape")).to_have_count(0)
     page.keyboard.press("Control+z")
-    expect(studio.word("paths.0.shape")).to_have_text("moves as drawn")
+    expect(studio.word("paths.0.shape")).to_have_text("move as drawn")
     studio.word("gate").press("Enter")
     page.locator(".typing").fill("40")
     page.get_by_role("button", name="line", exact=True).click()

@@ -38,7 +38,7 @@ def test_a_word_that_was_just_turned_is_stored_where_it_was_turned(studio: Studi
     studio.lane("Pump")
     studio.word("velocity").press("ArrowDown")
     studio.lane("Valve")  # well within the moment in which more steps may follow
-    studio.settled(lambda state: f"Pump: velocity {pump} → {pump - 1}" in state["history"]["undo"])
+    studio.settled(lambda state: f"Pump: velocity {pump} to {pump - 1}" in state["history"]["undo"])
     studio.word("velocity").hover()
     page.wait_for_timeout(600)
     page.mouse.wheel(0, -40)
@@ -55,13 +55,14 @@ def test_a_word_that_was_just_turned_is_stored_where_it_was_turned(studio: Studi
     length.press("ArrowUp")
     page.get_by_role("tab", name="Gate").click()
     studio.settled(lambda state: "velocity" in state["history"]["undo"]
-                   and "Valve" in state["history"]["undo"] and "→" not in state["history"]["undo"])
+                   and "Valve" in state["history"]["undo"]
+                   and " to " not in state["history"]["undo"])
     studio.word("gate").press("ArrowUp")
     page.get_by_role("link", name="All pieces").click()
     page.locator(".piece").first.wait_for()
     page.go_back()
     page.locator("canvas.row").first.wait_for()
-    studio.settled(lambda state: "Valve: gate 120 % → 121" in state["history"]["undo"])
+    studio.settled(lambda state: "Valve: gate 120 % to 121" in state["history"]["undo"])
 
 
 def test_fast_keys_all_arrive_however_slow_the_network_is(studio: Studio) -> None:
@@ -104,7 +105,7 @@ def test_a_word_is_the_chosen_lane_s_or_cannot_be_taken_yet(studio: Studio) -> N
     velocity.press("Enter")
     page.locator(".typing").fill("55")
     studio.lane("Valve")
-    state = studio.settled(lambda state: state["history"]["undo"] == "Fern: velocity 70 → 55")
+    state = studio.settled(lambda state: state["history"]["undo"] == "Fern: velocity 70 to 55")
     assert lane_of(studio, "Valve")(state)["drawn"]["notes"][0][3] > 90
     expect(velocity).to_have_text("98")
 
@@ -132,10 +133,10 @@ def test_an_answer_that_is_lost_is_asked_for_again_and_nothing_is_done_twice(
     expect(page.get_by_text("Server away")).to_be_visible()
     expect(page.get_by_text("Server away")).to_be_hidden()
     studio.type_word("velocity", "78")
-    studio.settled(lambda state: state["history"]["undo"] == "Pump: velocity 77 → 78")
+    studio.settled(lambda state: state["history"]["undo"] == "Pump: velocity 77 to 78")
     expect(studio.notice()).to_have_count(0)
-    for key, undo in (("Control+z", "Pump: velocity 112 → 77"),
-                      ("Control+Shift+z", "Pump: velocity 77 → 78")):
+    for key, undo in (("Control+z", "Pump: velocity 112 to 77"),
+                      ("Control+Shift+z", "Pump: velocity 77 to 78")):
         page.keyboard.press(key)
         expect(page.get_by_role("button", name=f"Undo {undo}")).to_be_visible()
         assert studio.state()["history"]["undo"] == undo, "one step"
@@ -159,7 +160,7 @@ def test_undo_reaches_stay(studio: Studio) -> None:
     stay = page.locator(".stay")
     studio.lane("Pump")
     studio.type_word("velocity", "90")
-    expect(page.get_by_role("button", name="Undo Pump: velocity 112 → 90")).to_be_enabled()
+    expect(page.get_by_role("button", name="Undo Pump: velocity 112 to 90")).to_be_enabled()
     page.evaluate("document.activeElement.blur()")
     press("s")
     expect(stay).to_have_text("Stay")
@@ -167,7 +168,7 @@ def test_undo_reaches_stay(studio: Studio) -> None:
     press("Control+z")
     expect(stay).to_have_text("Flow")
     press("Control+z")
-    expect(page.get_by_role("button", name="Redo Pump: velocity 112 → 90")).to_be_enabled()
+    expect(page.get_by_role("button", name="Redo Pump: velocity 112 to 90")).to_be_enabled()
     press("Control+Shift+z")
     expect(page.get_by_role("button", name="Redo Stay")).to_be_enabled()
     press("Control+Shift+z")

@@ -67,9 +67,9 @@ def test_from_nothing_to_a_midi_file(page: Page, studio: Studio) -> None:
     page.mouse.down()
     page.mouse.move(box["x"] + 5, box["y"] + 58, steps=6)
     expect(word).to_have_text("90")
-    assert studio.state()["history"]["undo"] == "Closed hi-hat: steps 16 → 12", "only tried out"
+    assert studio.state()["history"]["undo"] == "Closed hi-hat: steps 16 to 12", "only tried out"
     page.mouse.up()
-    studio.settled(lambda state: "velocity 100 → 90" in state["history"]["undo"])
+    studio.settled(lambda state: "velocity 100 to 90" in state["history"]["undo"])
     studio.play_passes(1)
     page.keyboard.press("k")
     card = page.locator("[data-clip]").first
@@ -124,7 +124,7 @@ def test_two_tabs_on_one_pattern(studio: Studio, page: Page) -> None:
     second.type_word("rule.pulses", "3")
     notice = second.notice()
     expect(notice).to_contain_text("changed in another window")
-    expect(notice).to_contain_text("Valve: hits 2 → 3")
+    expect(notice).to_contain_text("Valve: hits 2 to 3")
     expect(second.word("rule.pulses")).to_have_text("2")
     other.get_by_role("button", name="Do it here too").click()
     expect(second.word("rule.pulses")).to_have_text("3")
@@ -152,7 +152,7 @@ def test_a_killed_server_loses_nothing_that_was_acknowledged(
         page.get_by_role("button", name="Play", exact=True).click()
         for velocity in range(60, 72):
             studio.type_word("velocity", str(velocity))
-        expect(page.get_by_role("button", name="→ 71")).to_be_visible()
+        expect(page.get_by_role("button", name="to 71")).to_be_visible()
         before = len(page.evaluate("window.jollyScheduled"))
         os.killpg(first.pid, signal.SIGKILL)
         first.wait()
@@ -163,12 +163,12 @@ def test_a_killed_server_loses_nothing_that_was_acknowledged(
         offline = float(page.evaluate("window.jollyScheduled.at(-1).beat"))
     with served(listen(port), server_env):
         expect(page.get_by_text("Server away")).to_be_hidden()
-        state = studio.settled(lambda state: "→ 55" in state["history"]["undo"])
+        state = studio.settled(lambda state: "to 55" in state["history"]["undo"])
         again = {"revision": state["revision"], "end": 4}
         for velocity in range(71, 59, -1):
             undone = studio.api("POST", f"patterns/{studio.pattern}/undo", again)
             assert "history" in undone, undone
-            assert f"→ {velocity}" in undone["history"]["undo"]
+            assert f"to {velocity}" in undone["history"]["undo"]
             again["revision"] = undone["revision"]
         # What was heard while the server was away is on the Trail, too, in its order and whole.
         studio.stop()
@@ -201,9 +201,9 @@ def test_all_by_keyboard(studio: Studio) -> None:
     press("4")
     studio.settled(lambda state: state["history"]["undo"] == "Valve: step 3 rolls 4 times")
     press(".")
-    studio.settled(lambda state: state["history"]["undo"] == "Valve: turn 4 → 5")
+    studio.settled(lambda state: state["history"]["undo"] == "Valve: turn 4 to 5")
     press("[")
-    studio.settled(lambda state: state["history"]["undo"] == "Valve: steps 16 → 15", "valve")
+    studio.settled(lambda state: state["history"]["undo"] == "Valve: steps 16 to 15", "valve")
     press("m")
     studio.settled(lambda state: state["view"]["lanes"][1]["mute"])
     press("Control+z")
@@ -212,7 +212,7 @@ def test_all_by_keyboard(studio: Studio) -> None:
     studio.settled(lambda state: state["view"]["lanes"][1]["mute"])
     studio.word("rule.pulses").focus()
     press("ArrowUp")
-    studio.settled(lambda state: state["history"]["undo"] == "Valve: hits 2 → 3")
+    studio.settled(lambda state: state["history"]["undo"] == "Valve: hits 2 to 3")
     press("Escape")
     page.get_by_role("button", name="Shortcuts").focus()
     press("Enter")

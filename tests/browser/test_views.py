@@ -127,7 +127,7 @@ def test_a_word_is_stepped_wheeled_typed_picked_and_taken_away(studio: Studio) -
 
     def is_now(slot: str, text: str) -> None:
         expect(studio.word(slot)).to_have_text(text)
-        studio.settled(lambda state: state["history"]["undo"].endswith(f"→ {text}"))
+        studio.settled(lambda state: state["history"]["undo"].endswith(f"to {text}"))
 
     velocity.hover()
     page.wait_for_timeout(600)  # a word turns by the wheel once the pointer rests on it
@@ -153,7 +153,7 @@ def test_a_word_is_stepped_wheeled_typed_picked_and_taken_away(studio: Studio) -
     expect(page.locator(".typing")).to_have_value("1/0")
     page.keyboard.press("Escape")
     studio.word("direction").press("ArrowDown")
-    studio.settled(lambda state: state["history"]["undo"].endswith("→ backward"))
+    studio.settled(lambda state: state["history"]["undo"].endswith("to backward"))
     page.get_by_role("button", name="all clauses …").click()
     page.locator(".v-list-item", has_text="linked steps").click()
     expect(studio.word("links.0.mode")).to_have_text("sound together")

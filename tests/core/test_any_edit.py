@@ -1,6 +1,7 @@
 """Any edit on any pattern: a recipe that can be played, or a refusal in a sentence."""
 
 import json
+import re
 from typing import Any
 
 from hypothesis import HealthCheck, given, settings
@@ -16,6 +17,7 @@ from lattice.library import LIBRARY
 from lattice.play import play
 from lattice.recipe import Recipe, read
 from lattice.results.meeting import meeting_point
+from lattice.results.why import why
 from lattice.rules import FOLLOWING, RULES
 from lattice.sentence import CLAUSES, pattern_sentence, sentence
 from lattice.strands.kinds import KINDS
@@ -113,6 +115,21 @@ EDITS = st.one_of(
            lanes=st.none() | st.lists(LANES, max_size=2)) for throw in THROWS))
 
 
+ILL_SAID = re.compile(
+    r"(?<![\d./…:–-] )(?<![\d./…])[+-]?\b1 (?!(is|has|plays|rests|rolls|sounds|was|as)\b)"
+    r"(?![a-z]*ss\b)[a-z]+s\b"  # "1 hits"
+    r"|\d\.\d{3}"  # "33.333 %"
+    r"|\b(beat|step|pattern|place|pass) 0\b|\b0th\b"  # counted from 1
+    r"|[]{}[]|\b(None|True|False)\b|  | ,|\.\.")
+
+
+def well_said(text: str, *names: str) -> bool:
+    """Whether number, rounding and counting are right in a sentence."""
+    for name in names:
+        text = text.replace(name, "Drip")
+    return not (wrong := ILL_SAID.search(text)) or not print(f"{wrong[0]!r} in {text!r}")
+
+
 def words(found: Recipe) -> list[tuple[str | None, Slot]]:
     """Every changeable word of a pattern and its lanes."""
     sentences = [(None, pattern_sentence(found))]
@@ -132,10 +149,24 @@ def test_any_edit_is_done_or_refused(document: dict[str, Any], data: st.DataObje
         made = EDIT.validate_python(wanted)
         after = apply_all(before, [made])
     except ValueError as refused:  # pydantic's and the recipe's own refusals alike
-        assert not isinstance(refused, RecipeError) or str(refused).endswith("."), refused
+        if isinstance(refused, RecipeError):
+            assert str(refused).endswith(".")
+            assert well_said(str(refused)) or " › " in str(refused), "a place in a document"
         return
     assert read(json.loads(json.dumps(to_json(after)))) == after, wanted
-    assert made.describe(before)
-    assert words(after) and meeting_point(after).words()
+    assert made.describe(before) and well_said(made.describe(before))
+    assert words(after) and well_said(meeting_point(after).words())
     assert facts(play(after, 4, 8)) == [
         fact for fact in facts(play(after, 0, 12)) if 4 <= fact[0] < 8]
+
+
+@settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+@given(documents() | melodic(documents()))
+def test_every_sentence_is_well_said(document: dict[str, Any]) -> None:
+    """Number, grammar and rounding, and counting from 1, in all that is said of a pattern."""
+    found = read(document)
+    assert well_said(pattern_sentence(found).text())
+    for lane in found.lanes:
+        assert well_said(sentence(lane, found).text())
+        for at in (0, 0.5, 1.25):
+            assert well_said(why(found, lane.id, at))

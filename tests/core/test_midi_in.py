@@ -123,7 +123,7 @@ def test_formats_divisions_and_what_is_odd_is_read_and_told() -> None:
     assert read_midi(latin).parts[0].name == "Tür"
     with pytest.raises(RecipeError, match="nothing in this file"):
         song_clip(read_midi(made([])), "x")
-    with pytest.raises(RecipeError, match="1 parts"):
+    with pytest.raises(RecipeError, match="1 part;"):
         song_clip(read_midi(one), "x", [3])
 
 

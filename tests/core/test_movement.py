@@ -90,7 +90,7 @@ def test_a_path_is_two_actions_and_says_itself() -> None:
     breathing = FollowPath(do="path", lane="lane-0", word="rule.amount", shape="wave").apply(still)
     words = sentence(breathing.lane("lane-0"), breathing)
     assert words.text().startswith("Fill 20 … 60 % of 16 steps")
-    assert words.text().endswith("The density moves in a wave from 20 % to 60 % and back over "
+    assert words.text().endswith("Let the density move in a wave from 20 % to 60 % and back over "
                                  "8 bars.")
     slot = next(part for part in words.clauses[0].parts
                 if not isinstance(part, str) and part.slot == "rule.amount")
@@ -102,10 +102,11 @@ def test_a_path_is_two_actions_and_says_itself() -> None:
         return "".join(part if isinstance(part, str) else part.text
                        for part in sentence(changed.lane("lane-0"), changed).clauses[-1].parts)
 
-    assert turned("rule.amount", 30).startswith("The density moves in a wave from 30 % to 70 %")
-    assert turned("paths.0.word", "probability").startswith("The chance moves in a wave from 50 %")
+    assert turned("rule.amount", 30).startswith("Let the density move in a wave from 30 % to 70 %")
+    assert turned("paths.0.word", "probability").startswith(
+        "Let the chance move in a wave from 50 %")
     assert turned("paths.0.shape", "drawn") == \
-        "The density moves as drawn: 20 26 40 54 60 54 40 26, a bar each."
+        "Let the density move as drawn: 20 26 40 54 60 54 40 26, a bar each."
     assert turned("paths.0.shape", "steps").endswith("60 %, 4 of them, over 8 bars.")
     with pytest.raises(RecipeError, match="takes a whole number from 0 to 100"):
         turned("paths.0.to", 101)
@@ -125,7 +126,7 @@ def test_the_pattern_moves_too_and_what_cannot_is_refused() -> None:
                    swing={"grid": "1/8", "percent": 50}, bars=2)
     swinging = FollowPath(do="path", lane=None, word="swing.percent", shape="drawn",
                           points=[50, 66]).apply(found)
-    assert pattern_sentence(swinging).text().endswith("moves as drawn: 50 66, a bar each.")
+    assert pattern_sentence(swinging).text().endswith("move as drawn: 50 66, a bar each.")
     certain = apply_all(swinging, [RemoveClause(do="remove", lane="lane-0", clause="probability")])
     assert [note.start for note in play(certain, 0, 8)][1::2] == [
         0.5, 1.5, 2.5, 3.5, 4.66, 5.66, 6.66, 7.66]

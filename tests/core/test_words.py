@@ -15,8 +15,11 @@ from lattice.edits import (
     TurnSlot,
     apply_all,
 )
+from lattice.pitch.key import Key
 from lattice.play import Performance
 from lattice.recipe import Recipe
+from lattice.results.meeting import meeting_point
+from lattice.results.period import period
 from lattice.results.why import why
 from lattice.rules import RULES
 from lattice.sentence import CLAUSES, pattern_sentence, sentence, summary
@@ -53,20 +56,21 @@ def test_the_sentence_of_a_lane() -> None:
 
 @pytest.mark.parametrize(("lane", "words"), [
     ({"rule": {"kind": "nth", "pulses": 8, "index": "812"}},
-     "pattern 812 of 12,870 with 8 hits in 16 steps of 1/16"),
+     "pattern 813 of 12,870 with 8 hits in 16 steps of 1/16"),
     ({"rule": hand(0, 3, 6)}, "steps 1 4 7 by hand, of 16 steps of 1/16"),
     ({"rule": {"kind": "density", "amount": 40, "pull": -30}},
      "40 % of 16 steps of 1/16, pulled -30 to the beat"),
     ({"span": "fit", "rule": euclid(5), "steps": 7, "fit_bars": 2}, "Fit evenly into 2 bars"),
     ({"span": "fit", "rule": euclid(5), "steps": 7}, "Fit evenly into the frame"),
+    ({"rule": {"kind": "density", "amount": 100 / 3}}, "Fill 33.33 % of 16 steps"),
     ({"span": "once", "offset": 3, "rule": euclid(5)}, "Once in each pass, from step 4"),
     ({"window": [2, 9], "rule": euclid(5)}, "Only steps 3 to 10"),
     ({"links": [{"steps": [0, 2], "mode": "one"}]}, "Of steps 1 3 only one sounds"),
     ({"turns": {"4": [2, 3]}}, "Step 5 only in the 2nd of every 3 passes"),
     ({"rate_path": [{"start": "1/2", "beats": "2", "step": "1/24", "contour": 40}]},
-     "From beat 1/2 for 2 beats in steps of 1/24, 40 % human"),
+     "From beat 1 + 1/2 for 2 beats in steps of 1/24, 40 % human"),
     ({"rolls": [{"start": "3", "beats": "1", "strokes": 6, "turns": [2, 4]}]},
-     "From beat 3 for 1 beat rolls 6 times (strokes of 1/24)"),
+     "From beat 4 for 1 beat rolls 6 times (strokes of 1/24)"),
     ({"swing": "straight"}, "Straight, whatever the pattern's swing"),
     ({"accent": {"every": 3, "from": 2, "set": 120}}, "120"),
 ])
@@ -124,8 +128,9 @@ def test_the_pattern_has_words_too() -> None:
 
 
 @pytest.mark.parametrize(("lane", "at", "words"), [
-    ({"rule": euclid(4)}, 0, "Step 1 at 1.1: 4 hits spread over 16 put it here · certain → sounds"),
-    ({"rule": euclid(4)}, 0.3, "Step 2 at 1.1 + 1/4: 4 hits spread over 16 left it empty."),
+    ({"rule": euclid(4)}, 0,
+     "Step 1 at 1.1: 4 hits spread over 16 steps put it here · certain → sounds"),
+    ({"rule": euclid(4)}, 0.3, "Step 2 at 1.1 + 1/4: 4 hits spread over 16 steps leave it empty."),
     ({"rule": euclid(4), "flip": True}, 0.3, "flipped, it plays"),
     ({"rule": euclid(4), "pins": {"1": True}}, 0.3, "pinned on by hand"),
     ({"rule": euclid(4), "pins": {"0": False}}, 0.1, "pinned off by hand."),
@@ -191,3 +196,74 @@ def test_keys_turn_from_where_the_word_will_stand() -> None:
     assert apply_all(found, [mute, mute]) == found != apply_all(found, [mute])
     put = Put(do="put", lane="a", steps=[1], on=None)
     assert apply_all(found, [put, put]) == found != apply_all(found, [put])
+
+
+def test_what_is_counted_from_0_is_said_and_typed_from_1() -> None:
+    found = recipe({"id": "a", "rule": {"kind": "nth", "pulses": 3, "index": "34"}, "steps": 7,
+                    "rolls": [{"start": "11/4", "beats": "1", "strokes": 1}]})
+    told = sentence(found.lanes[0], found).text()
+    assert "Take pattern 35 of 35 with 3 hits" in told
+    assert "From beat 3 + 3/4 for 1 beat rolls 1 time" in told
+    words = {slot.slot: slot for slot in slots(found, "a")}
+    first = turned(found, "a", words["rule.index"], "1")
+    assert first.lanes[0].rule.index == "0"
+    for typed, start in (("3 + 1/2", "5/2"), ("2", "1"), ("9/4", "5/4")):
+        placed = turned(found, "a", words["rolls.0.start"], typed)
+        assert str(placed.lanes[0].rolls[0].start) == start
+    with pytest.raises(RecipeError, match="from 1 to 35"):
+        turned(found, "a", words["rule.index"], "0")
+
+
+@pytest.mark.parametrize(("lane", "slot", "text", "typed", "held"), [
+    ({"kind": "pitched", "key": {"root": 5, "scale": "major"}, "from": 58}, "from", "B♭3",
+     {"F#3": 54, "Gb3": 54, "g♭3": 54, "c4": 60, "60": 60}, lambda lane: lane.lowest),
+    ({"arpeggio": {"pool": [42, 46]}}, "arpeggio.pool_notes", "Closed hi-hat, Open hi-hat",
+     {"ride bell, C4, 36": (53, 60, 36), "36 42": (36, 42)}, lambda lane: lane.arpeggio.pool),
+    ({"kind": "pitched", "arpeggio": {"pool": [60, 64, 67]}}, "arpeggio.pool_notes", "C4 E4 G4",
+     {"C4 Eb4 67": (60, 63, 67), "A#3, 64": (58, 64)}, lambda lane: lane.arpeggio.pool),
+    ({"kind": "pitched", "key": {"root": 2, "scale": [0, 4, 7]}}, "key.notes", "D F♯ A",
+     {"D Gb B": (0, 4, 9), "0 4 7": (0, 4, 7)}, lambda lane: lane.key.scale)])
+def test_notes_are_said_and_typed_by_name(lane: dict[str, Any], slot: str, text: str,
+                                          typed: dict[str, Any], held: Any) -> None:
+    found = recipe({"id": "a", "name": "Fern"} | lane)
+    word = next(each for each in slots(found, "a") if each.slot == slot)
+    assert word.text == text
+    for words, value in typed.items():
+        assert held(turned(found, "a", word, words).lanes[0]) == value, words
+    for wrong in ("H4", "C4 X", "C99"):
+        with pytest.raises(RecipeError, match=r"notes? from"):
+            turned(found, "a", word, wrong)
+
+
+def test_a_change_is_told_as_its_word_reads() -> None:
+    found = recipe({"id": "a", "name": "Fern", "arpeggio": {"pool": "scale"}})
+    for lane, slot, value, told in (
+            (None, "key.root", 0, "key: A to C"),
+            ("a", "arpeggio.order", "own", "Fern: order of the walk up to in its own order"),
+            ("a", "gate", 33, "Fern: gate 90 % to 33 %"),
+            ("a", "rule.kind", "nth", "Fern: rule Play to Take")):
+        edit = SetSlot(do="set", lane=lane, slot=slot, value=value)
+        before = found.model_copy(update={"key": Key(root=9)}) if lane is None else found
+        assert edit.describe(before) == told
+
+
+def test_the_meeting_point_says_why() -> None:
+    """Known answers: lengths alone, what counts through passes, and what never comes round."""
+    pump = {"id": "pump", "name": "Pump", "rule": euclid(4)}
+    drip = {"id": "drip", "name": "Drip", "steps": 15, "rule": euclid(7)}
+    assert period(recipe(pump, drip, {"steps": 9})).words == \
+        "16, 15 and 9 steps come round together in 45 bars."
+    accented = recipe(pump, drip | {"accent": {"every": 5, "add": 20}})
+    why_there = period(accented)
+    assert why_there.words == ("16 and 15 steps come round together in 15 bars. With Drip’s accent "
+                               "every 5th hit it takes 75 bars.")
+    leaving, = why_there.leaving
+    assert (leaving.title, leaving.bars) == ("Leave Drip’s accent every 5th hit out of it", 15)
+    left = SetSlot.model_validate(leaving.edit).apply(accented)
+    assert meeting_point(left).bars == 15 and not period(left).leaving
+    more = period(recipe(pump | {"strands": {"velocity": {"values": [9, 8, 7], "by": "hit"}}},
+                         drip | {"direction": "random"}, {"turns": {"0": [1, 2]}, "name": "Fan"}))
+    assert more.words == ("16 steps come round in 1 bar. With Pump’s velocity strand of 3 and "
+                          "Fan’s turns it takes 6 bars. Drip never comes round.")
+    assert period(recipe({"span": "once"}, bars=2)).words == \
+        "All lanes begin anew with the frame, in 2 bars."

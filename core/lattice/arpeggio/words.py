@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from lattice.arpeggio.fields import (
@@ -12,10 +13,14 @@ from lattice.arpeggio.fields import (
     HitCount,
     Octaves,
 )
-from lattice.arpeggio.orders import ORDER_WORDS, places
+from lattice.arpeggio.orders import ORDER_WORDS
+from lattice.arpeggio.orders import places as walked
 from lattice.base.clauses import ClauseKind, Fields, Names, Part
+from lattice.base.percussion import drum_names
 from lattice.base.values import Beats, Gate, Percent, StepLength, Velocity, limits
-from lattice.base.words import choice, fraction, number, numbers, percent
+from lattice.base.words import choice, fraction, many, note, notes, number, percent, places
+from lattice.pitch.key import Key
+from lattice.pitch.names import names_in
 from lattice.pitch.words import register_words, register_written
 
 OWN = "own"
@@ -38,11 +43,11 @@ WALKS = {"on": ("goes on", "as if it had sounded"), "waits": ("waits", "its note
 
 def _order_words(at: str, label: str, order: Any) -> list[Part]:
     """The words of an order: its name, or a list of places."""
-    named = ORDER_WORDS | {OWN: ("in its own order", "any list of places, from 0")}
+    named = ORDER_WORDS | {OWN: ("in its own order", "any list of places")}
     if isinstance(order, str):
         return [choice(at, label, order, named)]
     return [choice(at, label, OWN, named), " ",
-            numbers(f"{at}_places", "places", order, 0, 255)]
+            places(f"{at}_places", "places", order, 255)]
 
 
 def _order_written(at: str, slot: str, value: Any, order: Any) -> Fields | None:
@@ -51,16 +56,21 @@ def _order_written(at: str, slot: str, value: Any, order: Any) -> Fields | None:
         return {at: value}
     if slot == at and value == OWN:
         known = isinstance(order, str) and order not in ("random", "shuffle", "wander", "all")
-        return {at: list(places(order, 4)) if known else [0, 2, 1, 3]}
+        return {at: list(walked(order, 4)) if known else [0, 2, 1, 3]}
     return None
 
 
-def _held_words(arpeggio: Arpeggio) -> list[Part]:
+def _held_words(lane: ArpeggioFields, arpeggio: Arpeggio) -> list[Part]:
     if arpeggio.stretches:
-        return [f", played in, {len(arpeggio.stretches)} times a frame"]
+        return [f", played in, {many(len(arpeggio.stretches), 'times')} a frame"]
     held = [each.note for each in arpeggio.held if isinstance(each, Held)]
-    return [" (", numbers("arpeggio.held_notes", "notes held", held, 0, 127)
+    return [" (", notes("arpeggio.held_notes", "notes held", held, _called(lane))
             if held else "no keys are held", ")"]
+
+
+def _called(lane: ArpeggioFields) -> Sequence[str]:
+    """What notes are called in a lane: by their drums, or in its key."""
+    return names_in(lane.key or Key()) if lane.pitched else drum_names()
 
 
 def _parts(lane: ArpeggioFields, names: Names) -> list[Part]:
@@ -71,9 +81,10 @@ def _parts(lane: ArpeggioFields, names: Names) -> list[Part]:
         "Walk ", *_order_words("arpeggio.order", "order of the walk", arpeggio.order), " over ",
         choice("arpeggio.pool", "pool of the walk", OWN if own else arpeggio.pool, POOLS)]
     if isinstance(arpeggio.pool, tuple):
-        parts += [" ", numbers("arpeggio.pool_notes", "notes of the pool", arpeggio.pool, 0, 127)]
+        parts += [" ", notes("arpeggio.pool_notes", "notes of the pool", arpeggio.pool,
+                             _called(lane))]
     if arpeggio.pool == "held":
-        parts += _held_words(arpeggio)
+        parts += _held_words(lane, arpeggio)
     parts += [" through ", number("arpeggio.octaves", "octaves of the walk", arpeggio.octaves,
                                   *limits(Octaves)),
               " octave" if arpeggio.octaves == 1 else " octaves"]
@@ -131,12 +142,13 @@ def _anchor_parts(lane: ArpeggioFields, names: Names) -> list[Part]:
                  ["1/2", "1", "3/2", "2", "3", "4", "8"])
     parts: list[Part] = ["Every ", distance, " ",
                          choice(f"{at}.unit", "unit of the distance", anchor.unit,
-                                {"steps": ("steps", ""), "beats": ("beats", "")}), " "]
+                                {unit: (unit if every > 1 else unit[:-1], "")
+                                 for unit in ("steps", "beats")}), " "]
     parts += [choice(f"{at}.note", "anchor", ROOT if anchor.note == ROOT else NOTE,
                      {ROOT: ("the root", "the first note of the pool"),
                       NOTE: ("note", "any note")})]
     if isinstance(anchor.note, int):
-        parts += [" ", number(f"{at}.note_number", "note of the anchor", anchor.note, 0, 127)]
+        parts += [" ", note(f"{at}.note_number", "note of the anchor", anchor.note, _called(lane))]
     parts += [" sounds ", choice(f"{at}.mode", "way of anchoring", anchor.mode, MODES),
               ", the walk ", choice(f"{at}.walk", "walk at an anchor", anchor.walk,
                                     WALKS if anchor.mode == "instead" else

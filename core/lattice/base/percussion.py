@@ -1,5 +1,9 @@
 """General MIDI's percussion map (General MIDI System Level 1, 1991): note numbers and names."""
 
+from functools import cache
+
+from lattice.base.notes import NOTES, named
+
 PERCUSSION = {
     35: "Acoustic bass drum", 36: "Bass drum 1", 37: "Side stick", 38: "Acoustic snare",
     39: "Hand clap", 40: "Electric snare", 41: "Low floor tom", 42: "Closed hi-hat",
@@ -16,8 +20,14 @@ PERCUSSION = {
 
 
 def note_name(note: int) -> str:
-    """The drum's name, or the bare note number where the map has none."""
-    return PERCUSSION.get(note, f"Note {note}")
+    """The drum's name, or the note's where the map has none."""
+    return PERCUSSION.get(note, named(note))
+
+
+@cache
+def drum_names() -> tuple[str, ...]:
+    """What all notes, 0 to 127, are called in a lane of drums."""
+    return tuple(map(note_name, range(NOTES)))
 
 
 KIN = ({35, 36}, {37, 38, 39, 40}, {41, 43, 45, 47, 48, 50}, {42, 44, 46},

@@ -4,12 +4,15 @@ A slot is one changeable word. Its `slot` is the path of the field that it chang
 (or pattern's) document, so that what is shown, its bounds and what is stored are one definition.
 """
 
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from fractions import Fraction
+from itertools import pairwise
 from typing import Any, Literal, get_args
 
 from lattice.base.errors import RecipeError
+from lattice.base.notes import note_called
 from lattice.base.values import tidy, to_fraction
 
 Group = Literal["where hits fall", "which notes", "how loud", "how sure", "when",
@@ -68,6 +71,8 @@ class Slot:
     """What people count from where the document counts from 0: 1 for numbers of steps."""
     path: SlotPath | None = None
     """None where the word cannot follow one."""
+    names: Sequence[str] = ()
+    """What the numbers from `low` on are called, where they have names; they may be typed too."""
 
     @property
     def bounds(self) -> tuple[float, float]:
@@ -76,6 +81,10 @@ class Slot:
 
     def accept(self, value: Any) -> Any:
         """The value as the document holds it; RecipeError with the range if it does not fit."""
+        if self.names and self.kind == "list" and isinstance(value, str):
+            value = [self._called(each) for each in _apart(value)]
+        elif self.names and isinstance(value, str):
+            value = self._called(value)
         if self.kind == "number":
             return self._number(value)
         if self.kind == "index":
@@ -92,12 +101,26 @@ class Slot:
             return value.strip()
         whole = self.step == int(self.step)
         wants = f"{'whole ' if whole else ''}numbers from {self.low} to {self.high}"
+        if self.names:
+            wants = f"names or numbers of notes from {self.names[0]} to {self.names[-1]}"
         types = (int,) if whole else (int, float)
         low, high = self.bounds
         if not isinstance(value, list) or not all(type(v) in types for v in value) or \
                 any(not low <= v <= high for v in value):
             raise self._refusal(f"{wants}, such as {self.text}")
         return [v - self.offset for v in value]
+
+    def _called(self, text: str) -> int | str:
+        """The number that is meant by a name or a number; what is neither, as it is."""
+        text = text.strip()
+        if text.isascii() and text.lstrip("-").isdigit():
+            return int(text[:9])
+        for told in (str.lower, note_called):  # "closed hi-hat", and "Db4" where it is called C♯4
+            known = {told(name): i for i, name in reversed([*enumerate(self.names)])}
+            if (meant := told(text)) is not None and meant in known:
+                return int(self.low or 0) + known[meant]
+        note = note_called(text)
+        return text if note is None else note
 
     def _refusal(self, wants: str) -> RecipeError:
         return RecipeError(f"{self.label[:1].upper()}{self.label[1:]} takes {wants}.")
@@ -107,6 +130,8 @@ class Slot:
         whole = self.step == int(self.step)
         kind = "a whole number" if whole else "a number"
         wants = f"{kind} from {tidy(low):,} to {tidy(high):,}"
+        if self.names:
+            wants = f"the name or number of a note from {self.names[0]} to {self.names[-1]}"
         if isinstance(value, bool) or not isinstance(value, int | float):
             raise self._refusal(wants)
         if not low <= value <= high or (whole and value != int(value)):
@@ -118,17 +143,18 @@ class Slot:
         text = str(value)
         if not (text.isascii() and text.isdigit()) or not low <= int(text[:64]) <= high:
             raise self._refusal(f"a whole number from {low:,} to {high:,}")
-        return text
+        return str(int(text) - self.offset)
 
     def _fraction(self, value: Any) -> str:
         try:
-            fraction = to_fraction(value)
+            fraction = to_fraction(value) if not isinstance(value, str) else \
+                sum((to_fraction(part) for part in value.split("+")), Fraction(0))
         except ValueError as problem:
             raise RecipeError(str(problem)) from None
         low, high = to_fraction(self.low), to_fraction(self.high)
         if not low <= fraction <= high:
             raise self._refusal(f"a fraction from {low} to {high}")
-        return str(fraction)
+        return str(fraction - self.offset)
 
 
 @dataclass(frozen=True, slots=True)
@@ -140,6 +166,14 @@ class Clause:
     parts: Sequence[str | Slot]
     label: str
     removable: bool
+
+    def __post_init__(self) -> None:
+        """What is counted agrees with its number: "1 hit", "2 hits"."""
+        parts = list(self.parts)
+        for i, (slot, after) in enumerate(pairwise(self.parts)):
+            if isinstance(slot, Slot) and slot.text.strip("+-") == "1" and isinstance(after, str):
+                parts[i + 1] = COUNTED.sub(lambda many: f" {singular(many[1])}", after)
+        object.__setattr__(self, "parts", parts)
 
 
 @dataclass(frozen=True, slots=True)
@@ -156,13 +190,13 @@ class Offer:
 def number(slot: str, label: str, value: float, low: float, high: float, *, step: float = 1,
            text: str | None = None) -> Slot:
     """A number from low to high; shown as typed unless `text` says otherwise."""
-    shown = str(tidy(value)) if text is None else text
+    shown = written(value) if text is None else text
     return Slot(slot, "number", label, tidy(value), shown, tidy(low), tidy(high), step, (), 0)
 
 
 def percent(slot: str, label: str, value: float, low: float, high: float) -> Slot:
     """A whole percentage."""
-    return number(slot, label, value, low, high, text=f"{tidy(value)} %")
+    return number(slot, label, value, low, high, text=f"{written(value)} %")
 
 
 def choice(slot: str, label: str, value: Any,
@@ -176,8 +210,35 @@ def choice(slot: str, label: str, value: Any,
 
 
 def index(slot: str, label: str, value: str, count: int) -> Slot:
-    """One of `count`, numbered from 0; numbers of any size, as decimal strings."""
-    return Slot(slot, "index", label, value, f"{int(value):,}", "0", str(count - 1), 1, (), 0)
+    """One of `count`, counted from 0 in the document and from 1 in words; numbers of any size, as
+    decimal strings."""
+    place = int(value) + 1
+    return Slot(slot, "index", label, str(place), f"{place:,}", "1", str(count), 1, (), 1)
+
+
+COUNTED = re.compile(r"^ (bars|beats|degrees|hits|notes|octaves|passes|places|semitones|steps"
+                     r"|strokes|times|values)\b")
+"""What numbers in sentences count."""
+
+
+def singular(word: str) -> str:
+    """One of what a plural counts: "hit", "pass"."""
+    return word[:-2] if word.endswith("sses") else word[:-1]
+
+
+def many(count: float, what: str) -> str:
+    """So many of what the plural `what` counts: "1 hit", "0 hits", "-1 degree"."""
+    return f"{written(count)} {singular(what) if abs(count) == 1 else what}"
+
+
+def listed(words: Sequence[str]) -> str:
+    """Several of them, as "16, 15 and 9"."""
+    return " and ".join(filter(None, [", ".join(words[:-1]), *words[-1:]]))
+
+
+def written(value: float) -> str:
+    """A number as people read it: with two decimals at most."""
+    return str(tidy(round(value, 2)))
 
 
 def ordinal(n: int) -> str:
@@ -207,7 +268,7 @@ def step_list(slot: str, label: str, steps: Sequence[int], count: int) -> Slot:
 def factors(slot: str, label: str, values: Sequence[float], high: float) -> Slot:
     """Several numbers from 0 to `high`, fractions too."""
     numbers = [tidy(value) for value in values]
-    return Slot(slot, "list", label, numbers, " ".join(map(str, numbers)), 0, tidy(high), 0.05,
+    return Slot(slot, "list", label, numbers, " ".join(map(written, values)), 0, tidy(high), 0.05,
                 (), 0)
 
 
@@ -216,9 +277,27 @@ def typed(slot: str, label: str, value: str) -> Slot:
     return Slot(slot, "text", label, value, value, None, None, 1, (), 0)
 
 
-def numbers(slot: str, label: str, values: Sequence[int], low: int, high: int) -> Slot:
-    """Several whole numbers."""
-    return Slot(slot, "list", label, list(values), " ".join(map(str, values)), low, high, 1, (), 0)
+def places(slot: str, label: str, values: Sequence[int], high: int) -> Slot:
+    """Several places, up to `high` counted from 0 in the document, and from 1 in words."""
+    return step_list(slot, label, values, high + 1)
+
+
+def note(slot: str, label: str, value: int, names: Sequence[str]) -> Slot:
+    """A note by its name; `names` are those of all notes."""
+    return Slot(slot, "number", label, value, names[value], 0, len(names) - 1, 1, (), 0,
+                names=names)
+
+
+def notes(slot: str, label: str, values: Sequence[int], names: Sequence[str]) -> Slot:
+    """Several notes by their names; `names` are those of all that it may be."""
+    between = ", " if any(" " in name for name in names) else " "
+    text = between.join(names[value] for value in values) or "none"
+    return Slot(slot, "list", label, list(values), text, 0, len(names) - 1, 1, (), 0, names=names)
+
+
+def _apart(text: str) -> list[str]:
+    """What is listed in a text: between commas if it has any, else between blanks."""
+    return [each for each in (text.split(",") if "," in text else text.split()) if each.strip()]
 
 
 COMMON_STEPS = ["1/1", "1/2", "1/4", "3/16", "1/6", "1/8", "1/12", "1/16", "1/20", "1/24", "1/32",
@@ -226,6 +305,14 @@ COMMON_STEPS = ["1/1", "1/2", "1/4", "3/16", "1/6", "1/8", "1/12", "1/16", "1/20
 STEP_NAMES = {"1/6": "1/6, quarter triplets", "1/12": "1/12, eighth triplets",
               "1/20": "1/20, quintuplets", "1/24": "1/24, sixteenth triplets",
               "3/16": "3/16, dotted eighths", "1/48": "1/48, 32nd triplets"}
+
+
+def beat(slot: str, label: str, value: Fraction, low: Fraction, high: Fraction) -> Slot:
+    """A place in beats, counted from 0 in the document and from 1 in words: "2 + 3/4"."""
+    whole, rest = divmod(value + 1, 1)
+    text = f"{whole} + {rest}" if rest else str(whole)
+    return Slot(slot, "fraction", label, text, text, str(low + 1), str(high + 1), 1,
+                [Option(c, c, "") for c in ("1", "2", "3", "4")], 1)
 
 
 def fraction(slot: str, label: str, value: Any, low: Fraction, high: Fraction,

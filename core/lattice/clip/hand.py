@@ -11,6 +11,7 @@ from pydantic import Field
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import Document, NoteNumber, Velocity
+from lattice.base.words import many
 from lattice.clip.document import Clip, ClipChange, ClipNote
 from lattice.control.fields import Number, value_bounds
 from lattice.play.events import TICK
@@ -44,7 +45,7 @@ def parted(clip: Clip, places: Sequence[int]) -> tuple[list[ClipNote], list[Clip
     not."""
     wanted = set(places)
     if wanted and max(wanted) >= len(clip.notes):
-        raise RecipeError(f"The clip has {len(clip.notes)} notes; choose among them.")
+        raise RecipeError(f"The clip has {many(len(clip.notes), 'notes')}; choose among them.")
     rest = [note for i, note in enumerate(clip.notes) if i not in wanted]
     return rest, [note for i, note in enumerate(clip.notes) if i in wanted]
 
@@ -205,4 +206,4 @@ class DrawChanges(ClipEdit):
 
 
 def _counted(notes: int, done: str) -> str:
-    return f"{notes} note{'' if notes == 1 else 's'} {done}"
+    return f"{many(notes, 'notes')} {done}"

@@ -19,6 +19,7 @@ from numpy.typing import NDArray
 
 from lattice.base.draws import Draws
 from lattice.base.errors import RecipeError
+from lattice.base.words import many, written
 from lattice.cuttings.families import family_weights
 from lattice.cuttings.roles import likes, role_of
 from lattice.cuttings.wish import Wish
@@ -78,12 +79,13 @@ class Stock:
             return max(least, wish.fewest), min(most, wish.most)
         low, high = ceil(wish.low * steps / 100 - 1e-9), floor(wish.high * steps / 100 + 1e-9)
         if low > high:
-            raise RecipeError(f"No number of hits in {name}'s {steps} steps lies between "
-                              f"{wish.low:g} and {wish.high:g} %; set them further apart.")
+            raise RecipeError(f"No number of hits in {name}'s {many(steps, 'steps')} "
+                              f"lies between {written(wish.low)} and {written(wish.high)} %; set "
+                              "them further apart.")
         if least > high or most < low:
-            raise RecipeError(f"{name} has {least} hits that stay and {most} steps that may be "
-                              f"hits; none of its rhythms lies between {wish.low:g} and "
-                              f"{wish.high:g} %.")
+            raise RecipeError(f"{name} has {many(least, 'hits')} that stay and "
+                              f"{many(most, 'steps')} that may be hits; none of its rhythms lies "
+                              f"between {written(wish.low)} and {written(wish.high)} %.")
         return max(low, least), min(high, most)
 
 

@@ -8,12 +8,17 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from lattice.base.errors import RecipeError
+from lattice.base.words import many
 from lattice.edits.base import Edit
 from lattice.pitch.fields import Semitones, Transpose
 from lattice.pitch.key import Key
 from lattice.pitch.names import key_name
 from lattice.recipe import MAX_LANES, Lane, Recipe
 from lattice.strands.kinds import Degree
+
+
+def _signed(by: int, what: str) -> str:
+    return f"{'+' if by > 0 else ''}{many(by, what)}"
 
 
 def transposed(lane: Lane, degrees: int, semitones: int) -> Lane:
@@ -66,13 +71,13 @@ class Adapt(Edit):
 
     def _words(self) -> Iterator[str]:
         if self.degrees:
-            yield f"moved by {self.degrees:+d} degree{'' if abs(self.degrees) == 1 else 's'}"
+            yield f"moved by {_signed(self.degrees, 'degrees')}"
         if self.semitones:
-            yield f"moved by {self.semitones:+d} semitone{'' if abs(self.semitones) == 1 else 's'}"
+            yield f"moved by {_signed(self.semitones, 'semitones')}"
         if self.key:
             yield f"in {key_name(self.key)}"
         if self.without:
-            yield f"without {len(self.without)} lane{'' if len(self.without) == 1 else 's'}"
+            yield f"without {many(len(self.without), 'lanes')}"
 
     @property
     def changes(self) -> int:

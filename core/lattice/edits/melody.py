@@ -19,6 +19,7 @@ from lattice.base.values import (
     half_up,
     to_json,
 )
+from lattice.base.words import many
 from lattice.edits.adapt import transposed
 from lattice.edits.base import Edit, who
 from lattice.edits.steps import Put
@@ -156,8 +157,7 @@ class PlayIn(Edit):
         return recipe
 
     def describe(self, recipe: Recipe) -> str:
-        count = len(self.notes)
-        return f"{who(self.lane, recipe)}{count} note{'s' if count > 1 else ''} played in"
+        return f"{who(self.lane, recipe)}{many(len(self.notes), 'notes')} played in"
 
 
 class PlayStep(Edit):
@@ -172,7 +172,7 @@ class PlayStep(Edit):
     def apply(self, recipe: Recipe) -> Recipe:
         lane = recipe.lane(self.lane)
         if self.step >= lane.steps:
-            raise RecipeError(f"{lane.name} has {lane.steps} steps.")
+            raise RecipeError(f"{lane.name} has {many(lane.steps, 'steps')}.")
         if self.notes:
             voice = _voice(recipe, lane)
             start = next((hit_start for hit_start, step in _first_cells(voice)
@@ -266,8 +266,7 @@ class Hold(Edit):
             "arpeggio.pool": "held", "arpeggio.held": (kept + held)[-MOST_NOTES:]}))
 
     def describe(self, recipe: Recipe) -> str:
-        count = len(self.notes)
-        return f"{who(self.lane, recipe)}{count} note{'' if count == 1 else 's'} held"
+        return f"{who(self.lane, recipe)}{many(len(self.notes), 'notes')} held"
 
 
 class SetArpeggio(Edit):

@@ -10,7 +10,7 @@ from lattice.base.clauses import documents
 from lattice.base.errors import RecipeError
 from lattice.base.words import Shape
 from lattice.edits.base import Edit, and_more, in_all, who
-from lattice.features.movement import WordPath
+from lattice.features.movement import SHAPES, WordPath
 from lattice.recipe import MAX_LANES, Recipe, changed, edited, with_lane
 from lattice.sentence import moving_in, path_for, path_of, reshaped, words_that_move
 
@@ -67,5 +67,5 @@ class FollowPath(Edit):
     def describe(self, recipe: Recipe) -> str:
         slot = words_that_move(recipe, self.lane).get(self.word)
         label = slot.label if slot else self.word
-        what = f"moves in the shape: {self.shape}" if self.shape else "stands still"
-        return f"{who(self.lane, recipe)}{label} {what}{and_more(self.also)}"
+        words = f"let the {label} {SHAPES[self.shape][0]}" if self.shape else f"{label} kept still"
+        return f"{who(self.lane, recipe)}{words}{and_more(self.also)}"

@@ -9,6 +9,7 @@ from pydantic import Field
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import Percent, StepNumber, to_json
+from lattice.base.words import many
 from lattice.cuttings.grown import Stock, gust
 from lattice.cuttings.gusts import Away
 from lattice.cuttings.wish import Throw, Wish
@@ -41,7 +42,7 @@ class Plant(Edit):
         lane = recipe.lane(self.lane)
         beyond = [step for step in self.hits if step >= lane.steps]
         if beyond:
-            raise RecipeError(f"{lane.name} has {lane.steps} steps; there is no step "
+            raise RecipeError(f"{lane.name} has {many(lane.steps, 'steps')}; there is no step "
                               f"{beyond[0] + 1} to plant a hit on.")
         plain = {"reverse": False, "flip": False, "keep": None}
         if self.amount is not None and isinstance(lane.rule, Gaps):

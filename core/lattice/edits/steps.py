@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from fractions import Fraction
 from typing import Annotated, Literal
 
@@ -9,6 +10,7 @@ from pydantic import Field
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import Beats, Percent, StepNumber, limits, to_json
+from lattice.base.words import many, singular
 from lattice.edits.base import Edit, who
 from lattice.edits.strands import CLOSE, strand_of, with_strand
 from lattice.features.chance import Link, Turns
@@ -17,6 +19,13 @@ from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, edited, with_lane
 from lattice.strands.kinds import KINDS
 from lattice.time.fields import RateStretch
+
+
+def _said(steps: Sequence[int], does: str) -> str:
+    """What steps do: "step 3 plays", "steps 3 5 7 play"."""
+    numbers = " ".join(str(step + 1) for step in sorted(set(steps)))
+    return f"step {numbers} {does}" if len(set(steps)) == 1 else \
+        f"steps {numbers} {singular(does)}"
 
 
 class Put(Edit):
@@ -33,7 +42,7 @@ class Put(Edit):
     def _on(self, lane: Lane, recipe: Recipe) -> bool:
         """Whether the steps are to play; RecipeError if the lane has not so many."""
         if max(self.steps) >= lane.steps:
-            raise RecipeError(f"{lane.name} has {lane.steps} steps.")
+            raise RecipeError(f"{lane.name} has {many(lane.steps, 'steps')}.")
         if self.on is not None:
             return self.on
         pin = lane.pins.get(self.steps[0])
@@ -59,9 +68,8 @@ class Put(Edit):
         return with_lane(recipe, lane.model_copy(update={"pins": pins}))
 
     def describe(self, recipe: Recipe) -> str:
-        steps = " ".join(str(step + 1) for step in self.steps)
         plays = self._on(recipe.lane(self.lane), recipe)
-        return f"{who(self.lane, recipe)}step {steps} {'plays' if plays else 'rests'}"
+        return f"{who(self.lane, recipe)}{_said(self.steps, 'plays' if plays else 'rests')}"
 
 
 class Unpin(Edit):
@@ -100,8 +108,8 @@ class RollStep(Edit):
             "rolls": [roll.model_dump(mode="json") for roll in rolls]}))
 
     def describe(self, recipe: Recipe) -> str:
-        steps = " ".join(str(step + 1) for step in self.steps)
-        return f"{who(self.lane, recipe)}step {steps} rolls {self.strokes} times"
+        rolls = _said(self.steps, "rolls")
+        return f"{who(self.lane, recipe)}{rolls} {many(self.strokes, 'times')}"
 
 
 class RollStretch(Edit):
@@ -127,7 +135,7 @@ class RollStretch(Edit):
             "rolls": [each.model_dump(mode="json") for each in (*lane.rolls, roll)]}))
 
     def describe(self, recipe: Recipe) -> str:
-        return f"{who(self.lane, recipe)}roll over {float(self.beats):g} beats"
+        return f"{who(self.lane, recipe)}roll over {many(float(self.beats), 'beats')}"
 
 
 class RollCells(Edit):
@@ -183,7 +191,7 @@ class LinkSteps(Edit):
             "links": [link.model_dump(mode="json") for link in links]}))
 
     def describe(self, recipe: Recipe) -> str:
-        return f"{who(self.lane, recipe)}{len(self.steps)} steps " + \
+        return f"{who(self.lane, recipe)}{many(len(self.steps), 'steps')} " + \
             ("parted" if self.mode is None else "linked")
 
 
@@ -203,7 +211,7 @@ class TakeTurns(Edit):
         return with_lane(recipe, lane.model_copy(update={"turns": turns}))
 
     def describe(self, recipe: Recipe) -> str:
-        return f"{who(self.lane, recipe)}turns of {len(self.steps)} steps"
+        return f"{who(self.lane, recipe)}turns of {many(len(self.steps), 'steps')}"
 
 
 class Paste(Edit):
@@ -222,7 +230,7 @@ class Paste(Edit):
     def apply(self, recipe: Recipe) -> Recipe:
         source, target = recipe.lane(self.source), recipe.lane(self.lane)
         if not self.first <= self.last < source.steps or self.at >= target.steps:
-            raise RecipeError(f"{source.name} has {source.steps} steps, {target.name} "
+            raise RecipeError(f"{source.name} has {many(source.steps, 'steps')}, {target.name} "
                               f"{target.steps}; copy and paste within them.")
         count = min(self.last - self.first + 1, target.steps - self.at)
         moves = {self.first + i: self.at + i for i in range(count)}

@@ -9,6 +9,7 @@ from pydantic import Field
 from lattice.base.draws import Draws
 from lattice.base.errors import RecipeError
 from lattice.base.values import Document, Percent, StepNumber, half_up, to_json
+from lattice.base.words import many, written
 from lattice.edits.base import Edit, who
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, edited, with_lane
@@ -131,9 +132,18 @@ class ShapeStrand(Edit):
                 if draws(purpose, i, 1) * 100 < self.share else value
                 for i, value in enumerate(values)]
 
+    @property
+    def _done(self) -> str:
+        by = written(abs(self.amount))
+        return {"set": f"set to {written(self.amount)}", "reverse": "reversed",
+                "raise": f"{'lowered' if self.amount < 0 else 'raised'} by {by}",
+                "rotate": f"turned by {many(self.amount, 'places')}",
+                "randomise": "made random", "length": f"given {many(self.amount, 'values')}",
+                }[self.how]
+
     def describe(self, recipe: Recipe) -> str:
-        steps = f" of {len(self.steps)} steps" if self.steps is not None else ""
-        return f"{who(self.lane, recipe)}{self.kind}{steps}: {self.how}"
+        steps = f" of {many(len(self.steps), 'steps')}" if self.steps is not None else ""
+        return f"{who(self.lane, recipe)}{self.kind}{steps} {self._done}"
 
 
 class CopyStrand(Edit):
@@ -202,8 +212,7 @@ class Touch(Edit):
         return with_lane(recipe, lane)
 
     def describe(self, recipe: Recipe) -> str:
-        count = len(self.places)
-        return f"{who(self.lane, recipe)}{count} wedge{'s' if count > 1 else ''} moved"
+        return f"{who(self.lane, recipe)}{many(len(self.places), 'wedges')} moved"
 
 
 def strand_of(lane: Lane, kind: StrandKind, *, by_step: bool = False) -> Strand:

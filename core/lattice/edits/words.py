@@ -50,8 +50,14 @@ class SetSlot(Edit):
 
     def describe(self, recipe: Recipe) -> str:
         slot, _ = self._word(recipe)
-        who = f"{recipe.lane(self.lane).name}: " if self.lane else ""
-        return f"{who}{slot.label} {slot.text} → {self.value}{and_more(self.also)}"
+        turned = self.apply(recipe)
+        try:
+            told = word(turned.lane(self.lane) if self.lane else None, turned, self.slot)[0].text
+        except RecipeError:  # the sentence says it in other words now
+            told = next((option.label for option in slot.options if option.value == self.value),
+                        str(self.value))
+        label = f"{recipe.lane(self.lane).name}: {slot.label}" if self.lane else f"{slot.label}:"
+        return f"{label} {slot.text} to {told}{and_more(self.also)}"
 
 
 class TurnSlot(Edit):

@@ -14,11 +14,11 @@ from lattice.base.values import Document, half_up, tidy
 from lattice.base.words import Shape, Slot
 
 SHAPES: dict[Shape, tuple[str, str]] = {
-    "wave": ("moves in a wave", "there and back, softly"),
-    "line": ("moves in a line", "there, and begins anew"),
-    "steps": ("moves in steps", "there by a few jumps, and begins anew"),
-    "wander": ("wanders", "from place to place, by chance"),
-    "drawn": ("moves as drawn", "a value of its own for each bar"),
+    "wave": ("move in a wave", "there and back, softly"),
+    "line": ("move in a line", "there, and begins anew"),
+    "steps": ("move in steps", "there by a few jumps, and begins anew"),
+    "wander": ("wander", "from place to place, by chance"),
+    "drawn": ("move as drawn", "a value of its own for each bar"),
 }
 MOST_PATHS, MOST_BARS, FARTHEST = 8, 64, 1e6
 

@@ -17,7 +17,7 @@ from lattice.base.errors import RecipeError
 from lattice.base.frame import Frame
 from lattice.base.group import Grain, Reach, Rounds
 from lattice.base.values import Beats, Document, Percent, StepNumber, limits
-from lattice.base.words import choice, fraction, nth, number, percent, step_number
+from lattice.base.words import beat, choice, fraction, many, nth, number, percent, step_number
 from lattice.features.chance import MOST_PASSES, Turns, is_turn
 from lattice.hits.found import Hit, LaneHits
 from lattice.strands.kinds import ROLL as STRAND
@@ -209,8 +209,8 @@ def _parts(lane: RollFields, names: Names, i: int) -> list[Part]:
                                        *limits(StepNumber))]
     else:
         parts += ["From beat ",
-                  fraction(f"{at}.start", "start of the roll in beats", roll.start, first, last,
-                           ["0", "1", "2", "3"]), " for ",
+                  beat(f"{at}.start", "start of the roll in beats", roll.start or first, first,
+                       last), " for ",
                   fraction(f"{at}.beats", "length of the roll in beats", roll.beats, SHORTEST,
                            last, ["1/2", "1", "2", "4"]),
                   " beats" if roll.beats and roll.beats > 1 else " beat"]
@@ -236,7 +236,7 @@ def _parts(lane: RollFields, names: Names, i: int) -> list[Part]:
     if roll.turns:
         parts += ["the ", nth(f"{at}.turns.0", "turn of the roll", roll.turns[0], 1, every),
                   " of "]
-    shown = "every pass" if every == 1 else f"every {every} passes"
+    shown = "every pass" if every == 1 else f"every {many(every, 'passes')}"
     return [*parts, number(f"{at}.every", "passes between the roll's turns", every, 1, MOST_PASSES,
                            text=shown), "."]
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from lattice.base.clauses import ClauseKind, ClauseSource, Fields, Names, Part
 from lattice.base.values import limits, to_json
-from lattice.base.words import Clause, Offer, choice, nth, number, step_number
+from lattice.base.words import Clause, Offer, choice, many, nth, number, step_number
 from lattice.hits.fields import COUNTS, Every, HitFields
 from lattice.rules import FOLLOWING, RULES
 from lattice.time.directions import DIRECTIONS
@@ -65,7 +65,7 @@ def _span_parts(lane: HitFields, names: Names) -> list[Part]:
         parts += [" evenly into ", number(
             "fit_bars", "bars to fit", lane.fit_bars or WHOLE_FRAME, WHOLE_FRAME,
             limits(BarCount)[1],
-            text="the frame" if lane.fit_bars is None else f"{lane.fit_bars} bars")]
+            text="the frame" if lane.fit_bars is None else many(lane.fit_bars, "bars"))]
     elif lane.span == "once":
         parts += [", from step ", step_number("offset", "first step", lane.offset, 0, last - first)]
     if lane.rule.directed:

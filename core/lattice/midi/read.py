@@ -18,6 +18,7 @@ from pydantic import TypeAdapter
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import DRUM_CHANNEL, LaneKind
+from lattice.base.words import many
 from lattice.clip.document import MOST_BEATS, Clip, ClipChange, ClipLane, ClipMark, ClipNote
 from lattice.clip.lanes import controller_lane
 from lattice.midi.carried import carried
@@ -291,7 +292,7 @@ def song_clip(song: Song, name: str, wanted: Iterable[int] | None = None) -> Cli
     chosen = range(len(song.parts)) if wanted is None else sorted(set(wanted))
     for place in chosen:
         if not 0 <= place < len(song.parts):
-            raise RecipeError(f"The file has {len(song.parts)} parts; choose among them.")
+            raise RecipeError(f"The file has {many(len(song.parts), 'parts')}; choose among them.")
         part = song.parts[place]
         title = _title(part, place)
         if part.notes:

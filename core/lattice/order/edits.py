@@ -9,6 +9,7 @@ from pydantic import Field
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import Document
+from lattice.base.words import many
 from lattice.order.document import MOST_BLOCKS, Block, Count, Order
 from lattice.order.words import Patterns, added, removed, worded
 
@@ -35,7 +36,8 @@ class BlockEdit(OrderEdit):
     def of(self, order: Order) -> Block:
         """The block; RecipeError if there is none."""
         if self.block >= len(order.blocks):
-            raise RecipeError(f"The order has {len(order.blocks)} blocks; choose among them.")
+            raise RecipeError(f"The order has {many(len(order.blocks), 'blocks')}; choose among "
+                              "them.")
         return order.blocks[self.block]
 
     def changed(self, block: Block, patterns: Patterns) -> Block:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from functools import cache
+
+from lattice.base.notes import FLATS, SHARPS, named, note_names
 from lattice.base.words import ordinal
 from lattice.pitch.chords import Chord
 from lattice.pitch.key import Key
 from lattice.pitch.scales import scale_words
 
-SHARPS = ("C", "C♯", "D", "D♯", "E", "F", "F♯", "G", "G♯", "A", "A♯", "B")
-FLATS = ("C", "D♭", "D", "E♭", "E", "F", "G♭", "G", "A♭", "A", "B♭", "B")
 ROOTS = ("C", "D♭", "D", "E♭", "E", "F", "F♯", "G", "A♭", "A", "B♭", "B")
 """What the twelve roots are called."""
 
@@ -21,6 +22,12 @@ def spelling(key: Key) -> tuple[str, ...]:
     return FLATS if relative in (1, 3, 5, 8, 10) else SHARPS
 
 
+@cache
+def names_in(key: Key) -> tuple[str, ...]:
+    """What all notes, 0 to 127, are called in a key."""
+    return note_names(spelling(key))
+
+
 def key_name(key: Key) -> str:
     """A key as it reads, as "D dorian"."""
     return f"{ROOTS[key.root]} {scale_words(key.scale)}"
@@ -28,7 +35,7 @@ def key_name(key: Key) -> str:
 
 def pitch_name(pitch: int, key: Key) -> str:
     """A note as it is called in a key, 60 being C4."""
-    return f"{spelling(key)[pitch % 12]}{pitch // 12 - 1}"
+    return named(pitch, spelling(key))
 
 
 def chord_name(chord: Chord, key: Key) -> str:

@@ -14,6 +14,7 @@ from pydantic import BeforeValidator, Field, model_validator
 from lattice.base.errors import RecipeError
 from lattice.base.frame import Frame
 from lattice.base.values import Document, Lasting
+from lattice.base.words import many
 from lattice.pitch.chords import Chord, read_chord
 from lattice.pitch.key import Key
 
@@ -39,8 +40,9 @@ class Chords(Document):
         if not 1 <= len(words) <= MOST_CHORDS:
             raise ValueError(f"A progression has 1 to {MOST_CHORDS} chords.")
         if isinstance(self.beats, tuple) and len(self.beats) not in (1, len(words)):
-            raise ValueError(f"There are {len(words)} chords but {len(self.beats)} lengths; give "
-                             "one length for all, or one each.")
+            raise ValueError(f"The progression has {many(len(words), 'chords')} and "
+                             f"{many(len(self.beats), 'lengths')}; give one length for all, or one "
+                             "each.")
         try:
             self.chords(0)
         except RecipeError as problem:

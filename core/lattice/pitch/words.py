@@ -7,11 +7,11 @@ from typing import Any
 
 from lattice.base.clauses import ClauseKind, Fields, Names, Part
 from lattice.base.errors import RecipeError
-from lattice.base.values import NoteNumber, limits, to_beats, to_fraction
-from lattice.base.words import Slot, choice, number, numbers, percent, typed
+from lattice.base.values import limits, to_beats, to_fraction
+from lattice.base.words import Slot, choice, note, notes, number, percent, typed
 from lattice.pitch.fields import PitchFields, Register, Semitones, Strum
 from lattice.pitch.key import Key
-from lattice.pitch.names import ROOTS, pitch_name
+from lattice.pitch.names import ROOTS, names_in, spelling
 from lattice.pitch.progression import Chords, Harmonised
 from lattice.pitch.reading import READING_WORDS
 from lattice.pitch.scales import SCALES, scale_words
@@ -27,10 +27,11 @@ def key_words(key: Key) -> list[Slot]:
     roots = dict(enumerate(ROOTS))
     scales = {name: (scale_words(name), " ".join(map(str, notes)))
               for name, notes in SCALES.items()} | {OWN: ("own scale", "notes of your own")}
-    words = [choice("key.root", "root of the key", key.root, roots),
+    words = [choice("key.root", "key", key.root, roots),
              choice("key.scale", "scale", key.scale if isinstance(key.scale, str) else OWN, scales)]
     if not isinstance(key.scale, str):
-        words.append(numbers("key.notes", "notes of the scale", key.scale, 0, 11))
+        called = [spelling(key)[(key.root + i) % 12] for i in range(12)]
+        words.append(notes("key.notes", "notes of the scale", key.scale, called))
     return words
 
 
@@ -100,8 +101,7 @@ def register_words(lane: PitchFields) -> list[Part]:
                                          {"octave": ("octave", ""), "note": ("note", "")}), " "]
     if lane.lowest is None:
         return [*parts, number("octave", "octave", lane.octave, *limits(Register)), " up"]
-    return [*parts, number("from", "lowest note", lane.lowest, *limits(NoteNumber)),
-            f" ({pitch_name(lane.lowest, lane.key or Key())}) up"]
+    return [*parts, note("from", "lowest note", lane.lowest, names_in(lane.key or Key())), " up"]
 
 
 def register_written(lane: PitchFields, slot: str, value: Any) -> Fields:

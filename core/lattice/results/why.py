@@ -7,7 +7,7 @@ from typing import Any
 
 from lattice.base.percussion import note_name
 from lattice.base.values import to_json
-from lattice.base.words import ordinal
+from lattice.base.words import ordinal, written
 from lattice.control.line import Knot
 from lattice.features.chance import Fate
 from lattice.features.rolls import Roll, RollFate
@@ -155,7 +155,7 @@ def _pitch_words(sounding: Sounding, voice: NoteVoice) -> str:
     key, words = voice.pitches.harmony.key, ""
     anchor = note.causes[0].anchor
     if anchor is not None:
-        words += " · its anchor" + ("" if anchor.draw is None else f", drew {anchor.draw:.3g}")
+        words += " · its anchor" + ("" if anchor.draw is None else f", drew {written(anchor.draw)}")
     elif isinstance(voice, WalkingVoice):
         walked = voice.walk.at(voice.walk.as_walked(hit))
         if walked is not None:
@@ -180,7 +180,7 @@ def _pitch_words(sounding: Sounding, voice: NoteVoice) -> str:
 def _value_words(fate: Fate, knot: Knot, voice: ControlVoice) -> str:
     """A controller's value, and its chance."""
     words = " · certain" if fate.draw is None else \
-        f" · chance {fate.probability:.3g} %, drew {fate.draw:.3g}"
+        f" · chance {written(fate.probability)} %, drew {written(fate.draw)}"
     if not fate.sounds:
         return f"{words} → not set"
     moves = "" if voice.control.move == "step" else " and glides on to the next"
@@ -217,7 +217,7 @@ def _fate_words(hit: Hit, fate: Fate, voice: NoteVoice) -> str:
     if turns is not None:
         words += f" · {_turn_words('its', turns, fate.turns is None)}"
     words += " · certain" if fate.draw is None else \
-        f" · chance {fate.probability:.3g} %, drew {fate.draw:.3g}"
+        f" · chance {written(fate.probability)} %, drew {written(fate.draw)}"
     if fate.sounds:
         for _, roll, rolled in voice.rolls.listed(hit):
             words += f" · {_roll_words('its', roll, rolled)}"
@@ -234,7 +234,7 @@ def _turn_words(whose: str, turns: tuple[int, int], now: bool) -> str:
 def _roll_words(whose: str, roll: Roll, fate: RollFate) -> str:
     words = f"{whose} roll of {roll.strokes} {'comes off' if fate.comes_off else 'stays away'}"
     if fate.draw is not None:
-        words += f" (chance {roll.probability:.3g} %, drew {fate.draw:.3g})"
+        words += f" (chance {written(roll.probability)} %, drew {written(fate.draw)})"
     return f"{words}, {_turn_words('its', roll.turns, fate.turn)}" if roll.turns else words
 
 

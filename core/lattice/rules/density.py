@@ -9,7 +9,7 @@ from typing import Annotated, ClassVar, Literal, Self
 from pydantic import Field
 
 from lattice.base.values import Percent, half_up, limits
-from lattice.base.words import Slot, number, percent
+from lattice.base.words import Slot, many, number, percent
 from lattice.rules.base import FixedRule, RuleContext, grid_words
 from lattice.time.fields import TimeFields
 
@@ -50,7 +50,10 @@ class Density(FixedRule):
 
     def reason(self, hit: bool, steps: int, names: Mapping[str, str]) -> str:
         count = half_up(self.amount * steps / 100)
-        return f"it is {'' if hit else 'not '}among the {count} heaviest of {steps} steps"
+        if count == 0:
+            return f"none of {many(steps, 'steps')} is played"
+        among = "the heaviest" if count == 1 else f"among the {count} heaviest"
+        return f"it is {'' if hit else 'not '}{among} of {many(steps, 'steps')}"
 
     @classmethod
     def starting(cls, hits: Sequence[bool], others: Sequence[str]) -> Self:

@@ -10,7 +10,7 @@ from pydantic import Field
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import limits
-from lattice.base.words import Slot, number
+from lattice.base.words import Slot, many, number
 from lattice.rules.base import FixedRule, RuleContext, grid_words
 from lattice.time.fields import TimeFields
 
@@ -43,12 +43,14 @@ class Euclid(FixedRule):
 
     def reason(self, hit: bool, steps: int, names: Mapping[str, str]) -> str:
         turned = f", turned {self.rotation}," if self.rotation else ""
-        verb = "put it here" if hit else "left it empty"
-        return f"{self.pulses} hits spread over {steps}{turned} {verb}"
+        put, left = ("puts", "leaves") if self.pulses == 1 else ("put", "leave")
+        verb = f"{put} it here" if hit else f"{left} it empty"
+        return f"{many(self.pulses, 'hits')} spread over {many(steps, 'steps')}{turned} {verb}"
 
     def check(self, steps: int) -> None:
         if self.pulses > steps:
-            raise RecipeError(f"{self.pulses} hits do not fit into {steps} steps.")
+            raise RecipeError(f"There is no room for {many(self.pulses, 'hits')} in "
+                              f"{many(steps, 'steps')}.")
 
     def resized(self, steps: int) -> Self:
         return self.model_copy(update={"pulses": min(self.pulses, steps)})

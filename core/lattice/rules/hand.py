@@ -35,7 +35,7 @@ class Hand(FixedRule):
     def words(self, lane: TimeFields, names: Mapping[str, str]) -> list[str | Slot]:
         hits = [hit for hit in self.hits if hit < lane.steps]
         return [
-            "steps ",
+            "" if not hits else "step " if len(hits) == 1 else "steps ",
             step_list("rule.hits", "steps played", hits, lane.steps),
             " by hand, of ",
             *grid_words(lane),

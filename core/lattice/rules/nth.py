@@ -9,7 +9,7 @@ from typing import Annotated, Any, ClassVar, Literal, Self
 from pydantic import BeforeValidator, Field
 
 from lattice.base.errors import RecipeError
-from lattice.base.words import Slot, index, number
+from lattice.base.words import Slot, index, many, number
 from lattice.rules.base import FixedRule, RuleContext, grid_words
 from lattice.time.fields import TimeFields
 
@@ -53,11 +53,13 @@ class Nth(FixedRule):
 
     def reason(self, hit: bool, steps: int, names: Mapping[str, str]) -> str:
         verb = "has a hit here" if hit else "has none here"
-        return f"pattern {int(self.index):,} with {self.pulses} hits in {steps} steps {verb}"
+        return (f"pattern {int(self.index) + 1:,} with {many(self.pulses, 'hits')} in "
+                f"{many(steps, 'steps')} {verb}")
 
     def check(self, steps: int) -> None:
         if self.pulses > steps:
-            raise RecipeError(f"{self.pulses} hits do not fit into {steps} steps.")
+            raise RecipeError(f"There is no room for {many(self.pulses, 'hits')} in "
+                              f"{many(steps, 'steps')}.")
         last = comb(steps, self.pulses) - 1
         if int(self.index) > last:
             raise RecipeError(f"Pattern number takes a whole number from 0 to {last:,}.")

@@ -9,7 +9,7 @@ from typing import Any
 from lattice.base.clauses import ClauseSource, Fields, Names, Part, documents
 from lattice.base.draws import Draws
 from lattice.base.values import limits, tidy
-from lattice.base.words import Clause, Offer, Shape, Slot, SlotPath, choice, number
+from lattice.base.words import Clause, Offer, Shape, Slot, SlotPath, choice, number, written
 from lattice.features.movement import (
     MOST_PATHS,
     SHAPES,
@@ -62,7 +62,7 @@ def shown(slot: Slot, clause: str, path: WordPath, draws: Draws) -> Slot:
     values = [path.value(bar, draws, slot) for bar in range(bars)]
     unit = " %" if slot.text.endswith(" %") else ""
     ends = values if path.drawn else [on_word(path.first, slot), on_word(path.last, slot)]
-    text = f"{min(ends)} … {max(ends)}{unit}"
+    text = f"{written(min(ends))} … {written(max(ends))}{unit}"
     return replace(slot, value=tidy(ends[0]), text=text, path=SlotPath(clause, values))
 
 
@@ -145,9 +145,9 @@ def _parts(i: int, path: WordPath, slot: Slot, paths: Sequence[WordPath],
     def end(field: str, label: str, value: float) -> Slot:
         value = on_word(value, slot)
         return number(f"{at}.{field}", f"{label} of the {slot.label}", value, low, high,
-                      step=slot.step, text=f"{tidy(value)}{unit}")
+                      step=slot.step, text=f"{written(value)}{unit}")
 
-    yield "The "
+    yield "Let the "
     yield choice(f"{at}.word", "word that moves", path.word,
                  {name: each.label for name, each in words.items() if name not in taken})
     yield " "
@@ -156,7 +156,7 @@ def _parts(i: int, path: WordPath, slot: Slot, paths: Sequence[WordPath],
         yield ": "
         points = [on_word(point, slot) for point in path.points]
         yield Slot(f"{at}.points", "list", f"values of the {slot.label}", points,
-                   " ".join(map(str, points)), low, high, slot.step, (), 0)
+                   " ".join(map(written, points)), low, high, slot.step, (), 0)
         yield ", a bar each."
         return
     yield " between " if path.shape == "wander" else " from "

@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from lattice.base.clauses import ClauseKind, ClauseList, Names, Part, documents
 from lattice.base.values import Beats, Percent, StepLength, limits
-from lattice.base.words import fraction, number, percent, step_number
+from lattice.base.words import beat, fraction, number, percent, step_number
 from lattice.time.fields import BarCount, RateStretch, Shift, TimeFields
 
 SHORTEST_STRETCH = Fraction(1, 64)
@@ -48,8 +48,8 @@ def _path_parts(lane: TimeFields, names: Names, i: int) -> list[Part]:
     stretch, at = lane.rate_path[i], f"rate_path.{i}"
     first, last = limits(Beats)
     return [
-        "From beat ", fraction(f"{at}.start", "start of the stretch in beats", stretch.start,
-                               first, last, ["0", "1", "2", "3"]),
+        "From beat ", beat(f"{at}.start", "start of the stretch in beats", stretch.start, first,
+                             last),
         " for ", fraction(f"{at}.beats", "length of the stretch in beats", stretch.beats,
                           SHORTEST_STRETCH, last, ["1/2", "1", "2", "4"]),
         f" {'beats' if stretch.beats > 1 else 'beat'} in steps of ",

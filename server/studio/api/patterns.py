@@ -13,6 +13,7 @@ from lattice.edits import AnyEdit, apply_all
 from lattice.play import Performance
 from lattice.recipe import Recipe
 from lattice.results.measured import lane_rhythm, measure_words
+from lattice.results.period import Period, period
 from lattice.results.why import why
 from lattice.results.work import work
 from ninja import Router, Schema
@@ -194,6 +195,13 @@ def tell_why(request: HttpRequest, pattern_id: int, data: WhyIn) -> dict[str, st
         raise RecipeError(TOO_DENSE)
     measures = lane_rhythm(Performance(recipe), data.lane).measures
     return {"words": why(recipe, data.lane, data.at), "measures": measure_words(measures)}
+
+
+@router.get("/patterns/{pattern_id}/period", response=Period, auth=owner_lately)
+def tell_period(request: HttpRequest, pattern_id: int) -> Period:
+    """Why all lanes are back at their first step together when they are, and what could be left out
+    of it."""
+    return period(recipe_of(pattern_of(request, pattern_id).head_id))
 
 
 @router.get("/patterns/{pattern_id}/lanes", response=list[dict[str, Any]])

@@ -61,7 +61,7 @@ function key(event: KeyboardEvent): void {
     <span class="head">All of it</span>
     <div
       ref="box" class="box" role="slider" tabindex="0" aria-label="What is shown of the clip" :aria-valuenow="Math.round(start)" aria-valuemin="0"
-      :aria-valuemax="Math.round(beats)" :aria-valuetext="`from beat ${Math.round(start)}, ${Number(span.toFixed(1))} of ${Math.round(beats)} beats`"
+      :aria-valuemax="Math.round(beats)" :aria-valuetext="`from beat ${Math.round(start) + 1}, ${Number(span.toFixed(1))} of ${Math.round(beats)} beats`"
       @pointerdown="press" @pointermove="drag" @pointerup="held = null" @pointercancel="held = null" @keydown="key"
     >
       <canvas ref="canvas" aria-hidden="true" :style="{ width: `${width}px`, height: `${height}px` }" />

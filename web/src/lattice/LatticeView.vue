@@ -14,6 +14,7 @@ import { useSession } from '@/session/session'
 import DrumMenu from '@/drum/DrumMenu.vue'
 import LaneHead from './LaneHead.vue'
 import LaneRow from './LaneRow.vue'
+import MeetingWords from './MeetingWords.vue'
 import PlayHead from './PlayHead.vue'
 import ChordStrip from '@/chords/ChordStrip.vue'
 import LibraryDrawer from '@/library/LibraryDrawer.vue'
@@ -144,7 +145,7 @@ function addLane(note: number): void {
           :icon="mdiChevronLeft" size="x-small" aria-label="Earlier bars" :aria-disabled="pattern.start <= 0" :class="{ spent: pattern.start <= 0 }"
           @click="pattern.turnTo(pattern.start - pattern.span)"
         />
-        <span>{{ showing }}<template v-if="view.lanes.length"> · {{ view.meeting.words }}</template></span>
+        <span>{{ showing }}<template v-if="view.lanes.length"> · </template></span><MeetingWords v-if="view.lanes.length" :met="view.meeting" />
         <v-btn
           :icon="mdiChevronRight" size="x-small" aria-label="Later bars"
           @click="pattern.turnTo(pattern.start + pattern.span)"

@@ -41,9 +41,20 @@ const text = computed(() => {
   if (held.value === undefined) return props.slotted.text
   const option = props.slotted.options.find((each) => each.value === held.value)
   if (props.slotted.kind === 'choice') return option?.label ?? props.slotted.text
+  if (names.value.length) return called(held.value)
   // What the server will say is the same text with another number in it.
   return props.slotted.text.replace(/[+-]?[\d.,/]+/, String(held.value))
 })
+
+const names = computed(() => props.slotted.names ?? [])
+/** What a number is called, where numbers have names. */
+const called = (number: unknown) => names.value[Number(number) - Number(props.slotted.low)] ?? String(number)
+/** A value as it is typed. */
+function written(value: unknown): string {
+  const named = (each: unknown) => (names.value.length ? called(each) : String(each))
+  const between = names.value.some((name) => name.includes(' ')) ? ', ' : ' '
+  return Array.isArray(value) ? value.map(named).join(between) : named(value)
+}
 
 /** Where the word stands among what it can be: numbers by themselves, others by their place in the list. */
 const spun = computed(() => {
@@ -144,10 +155,11 @@ useEscape(() => dragging, abandon)
 const MILLION = 1_000_000n
 const index = computed(() => {
   if (props.slotted.kind !== 'index') return null
-  const high = BigInt(String(props.slotted.high))
+  const low = BigInt(String(props.slotted.low))
+  const high = BigInt(String(props.slotted.high)) - low
   // As wide as its widest number, so that the track stays where it is.
   const wide = `${Number(props.slotted.high).toLocaleString('en').length}ch`
-  return { high, wide, share: high === 0n ? 0 : Number((BigInt(String(value.value)) * MILLION) / high) / 1e6 }
+  return { low, high, wide, share: high === 0n ? 0 : Number(((BigInt(String(value.value)) - low) * MILLION) / high) / 1e6 }
 })
 function scrub(event: PointerEvent): void {
   const track = event.currentTarget as HTMLElement
@@ -158,7 +170,7 @@ function scrub(event: PointerEvent): void {
   if (!index.value || !dragging) return
   const area = track.getBoundingClientRect()
   const share = Math.min(1, Math.max(0, (event.clientX - area.left) / area.width))
-  tryOut(String((BigInt(Math.round(share * 1e6)) * index.value.high) / MILLION))
+  tryOut(String(index.value.low + (BigInt(Math.round(share * 1e6)) * index.value.high) / MILLION))
 }
 function endScrub(): void {
   if (!dragging) return
@@ -178,7 +190,7 @@ function startTyping(): void {
   byKeys = isHeldByKeys(word.value)
   typing.value = true
   wrong.value = false
-  typed.value = shown = Array.isArray(value.value) ? value.value.join(' ') : String(value.value)
+  typed.value = shown = written(value.value)
   void nextTick(() => {
     input.value?.select()
     shapes.value?.scrollIntoView({ block: 'nearest' })
@@ -186,6 +198,7 @@ function startTyping(): void {
 }
 function parsed(text: string): unknown {
   const words = text.trim()
+  if (names.value.length) return words // the core knows what they mean
   if (props.slotted.kind === 'list') return words.split(/[\s,]+/).filter(Boolean).map(Number)
   if (props.slotted.kind === 'number') {
     const number = Number(words.replace(/[%\s]/g, '').replace(',', '.'))
