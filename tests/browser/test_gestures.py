@@ -96,7 +96,7 @@ def test_a_roll_from_the_ruler_and_steps_chosen_together(studio: Studio) -> None
     box = ruler.bounding_box()
     assert box
     drag(page, ruler, (box["width"] * 0.376, 10), (box["width"] * 0.499, 10))
-    studio.settled(lambda s: s["history"]["undo"] == "Valve: roll over 1 beats")
+    studio.settled(lambda s: s["history"]["undo"] == "Valve: roll over 1 beat")
     word = studio.word("rolls.0.stroke_length")
     word.click()
     page.locator(".v-list-item", has_text="1/24").click()
@@ -110,7 +110,7 @@ def test_a_roll_from_the_ruler_and_steps_chosen_together(studio: Studio) -> None
     tools = page.get_by_role("region", name="Chosen steps")
     expect(tools).to_contain_text("steps 1–4")
     tools.get_by_role("button", name="play", exact=True).click()
-    studio.settled(lambda s: s["history"]["undo"] == "Valve: step 1 2 3 4 plays")
+    studio.settled(lambda s: s["history"]["undo"] == "Valve: steps 1 2 3 4 play")
     tools.get_by_role("button", name="sound together").click()
     studio.settled(lambda s: s["history"]["undo"] == "Valve: 4 steps linked")
     page.evaluate("document.activeElement.blur()")
@@ -149,15 +149,15 @@ def test_all_patterns_with_so_many_hits_are_scrubbed_through(studio: Studio) -> 
     track = page.locator(".lane-words .track")
     box = track.bounding_box()
     assert box
-    for across, number in ((0.5, 1000), (1.2, 2001), (-0.2, 0)):
+    for across, number in ((0.5, "1,001"), (1.2, "2,002"), (-0.2, "1")):
         drag(page, track, (5, 5), (box["width"] * across, 5))
         state = studio.settled(lambda s, n=number: s["history"]["undo"].endswith(f"to {n}"), "fan")
     assert state["view"]["lanes"][3]["drawn"]["steps"][:5] == [0, 1, 2, 3, 4]
     assert [hit[0] for hit in state["view"]["lanes"][3]["drawn"]["hits"][:6]] == [
-        0, 0.25, 0.5, 0.75, 1, 3.5], "number 0 has all hits at the start"
-    studio.type_word("rule.index", "2,002")
+        0, 0.25, 0.5, 0.75, 1, 3.5], "number 1 has all hits at the start"
+    studio.type_word("rule.index", "2,003")
     expect(studio.notice()).to_have_text(
-        "Pattern number takes a whole number from 0 to 2,001.")
+        "Pattern number takes a whole number from 1 to 2,002.")
 
 
 def test_a_ride_is_on_the_trail_and_can_be_laid_in(studio: Studio) -> None:

@@ -242,7 +242,7 @@ def test_the_lattice_takes_the_pointer(studio: Studio) -> None:
     page.mouse.down()
     page.mouse.move(box["x"] + 3.5 * cell, y, steps=8)
     page.mouse.up()
-    state = studio.settled(lambda state: state["history"]["undo"] == "Pump: step 2 3 4 plays")
+    state = studio.settled(lambda state: state["history"]["undo"] == "Pump: steps 2 3 4 play")
     starts = [hit[0] for hit in state["view"]["lanes"][0]["drawn"]["hits"]]
     assert starts[:6] == [0, 0.25, 0.5, 0.75, 1, 2]
 

@@ -122,7 +122,7 @@ def test_key_chords_and_degrees_by_hand(studio: Studio) -> None:
     studio.own_copy("Canopy Walk")
     page = studio.page
     key = page.get_by_role("group", name="Key")
-    key.get_by_role("spinbutton", name="root of the key").click()
+    key.get_by_role("spinbutton", name="key").click()
     page.get_by_role("menuitemradio", name="E", exact=True).click()
     before = studio.settled(lambda state: lane_of(state, "root")["scale"]["root"] == 4)
     page.get_by_role("button", name="Chord 1: i7, Em7").click()

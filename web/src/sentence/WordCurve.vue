@@ -29,11 +29,11 @@ useReturnFocus(open)
 const colour = ref('')
 const takeColour = (event: Event) => (colour.value = getComputedStyle(event.currentTarget as HTMLElement).getPropertyValue('--lane'))
 const box = useTemplateRef<HTMLElement>('box')
-/** The points as they are being drawn; shown until the server's own arrive. */
+/** The points as they were drawn; shown until the server has the very same. */
 const drawn = ref<number[] | null>(null)
 let held = false
-watch(() => props.slotted, () => {
-  if (!held) drawn.value = null
+watch(() => props.slotted, ({ path }) => {
+  if (!held && path?.values?.join() === drawn.value?.join()) drawn.value = null
 })
 const values = computed(() => drawn.value ?? [...(props.slotted.path?.values ?? [])])
 const low = computed(() => Number(props.slotted.low))
@@ -67,6 +67,11 @@ function store(): void {
   if (held && drawn.value) emit('settle', drawn.value)
   held = false
 }
+
+watch(open, () => {
+  store()
+  drawn.value = null
+})
 
 let drawing = false
 function draw(event: PointerEvent): void {
