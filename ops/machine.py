@@ -177,7 +177,7 @@ def install_web() -> dict[str, str]:
 def build_web() -> None:
     """The built web pages, anew only when their sources have changed."""
     sources = [path for path in (WEB / "src").rglob("*") if path.is_file() and path != TYPES]
-    sources.append(OPENAPI)
+    sources += [OPENAPI, *(ROOT / "docs" / "guide").glob("*.md")]
     sources += [WEB / name for name in ("index.html", "package-lock.json", "vite.config.ts")]
     fingerprint = digest(sources)
     stamp = WEB / "dist" / ".stamp"

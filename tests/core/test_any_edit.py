@@ -84,6 +84,7 @@ EDITS = st.one_of(
     edit("reroll", lane=st.none() | LANES, back=st.booleans()),
     edit("own_sound", lane=LANES, file=st.sampled_from(["f" * 64, "", "F" * 64]),
          name=st.sampled_from(["Lid.wav", ""])),
+    edit("trim", lane=LANES, start=st.floats(-9, 109), end=st.floats(-9, 109)),
     edit("kind", lane=LANES, kind=st.sampled_from(["drum", "pitched", "control"])),
     edit("chords", words=st.lists(st.sampled_from(["ii7", "V/3", "%", "Hm"]), max_size=4),
          beats=st.lists(st.sampled_from([4, "3/2", 0.3, 0]), max_size=4)),

@@ -10,6 +10,8 @@ from lattice.edits import (
     AddClause,
     Put,
     RemoveClause,
+    RollStep,
+    RollStretch,
     SetLane,
     SetSlot,
     TurnSlot,
@@ -49,7 +51,7 @@ def test_the_sentence_of_a_lane() -> None:
         "Velocity 96. Give or take in velocity: -9 to +9. Each lasts 90 % of its step. "
         "Each hit sounds 55 % of the time.")
     assert [offer.label for offer in sentence(found.lanes[0], found).offers][:4] == [
-        "reverse", "flip", "roll", "arpeggio"]
+        "roll", "arpeggio", "accent", "reverse"]
     assert [ordinal(n) for n in (1, 2, 3, 4, 11, 12, 13, 21, 102, 111)] == [
         "1st", "2nd", "3rd", "4th", "11th", "12th", "13th", "21st", "102nd", "111th"]
 
@@ -181,8 +183,9 @@ def test_what_a_hand_did_is_said_and_taken_back_as_a_clause() -> None:
     offers = sentence(spread.lanes[0], spread).offers
     assert "pins" not in [offer.id for offer in offers]
     assert all(offer.about and offer.group in GROUPS for offer in offers)
-    assert [offer.group for offer in offers] == sorted(
-        (offer.group for offer in offers), key=GROUPS.index)
+    assert offers == sorted(offers, key=lambda offer: (not offer.often, GROUPS.index(offer.group)))
+    assert [offer.label for offer in offers[:4]] == [
+        "keep every nth", "roll", "arpeggio", "give or take"], "what is used most is offered first"
     assert all(rule.about for rule in RULES.values())
 
 
@@ -267,3 +270,31 @@ def test_the_meeting_point_says_why() -> None:
                           "Fan’s turns it takes 6 bars. Drip never comes round.")
     assert period(recipe({"span": "once"}, bars=2)).words == \
         "All lanes begin anew with the frame, in 2 bars."
+
+
+def test_rolls_that_are_alike_are_one_clause_until_one_is_turned() -> None:
+    spread = recipe({"id": "a", "name": "A", "rule": euclid(16)})
+    found = apply_all(spread, [
+        RollStep(do="roll", lane="a", steps=[2, 6], strokes=3),
+        RollStretch(do="roll_stretch", lane="a", start="3", beats="1", strokes=5),
+        RollStep(do="roll", lane="a", steps=[10], strokes=3)])
+    words = {slot.slot: slot for slot in slots(found, "a")}
+    assert "Steps 3 7 11 roll 3 times" in sentence(found.lanes[0], found).text()
+    assert "From beat 4 for 1 beat rolls 5 times" in sentence(found.lanes[0], found).text()
+    softer = turned(found, "a", words["rolls.0.velocity.1"], 40)
+    assert [roll.velocity for roll in softer.lanes[0].rolls] == [(100, 40)] * 3 + [(100, 100)]
+    fewer = turned(softer, "a", words["rolls.0.steps"], [3, 12])
+    assert [roll.step for roll in fewer.lanes[0].rolls] == [2, 11, None]
+    parted = RollStep(do="roll", lane="a", steps=[6], strokes=8).apply(found)
+    assert "Steps 3 11 roll 3 times" in sentence(parted.lanes[0], parted).text()
+    assert "Step 7 rolls 8 times" in sentence(parted.lanes[0], parted).text()
+    gone = RemoveClause(do="remove", lane="a", clause="rolls.0").apply(found)
+    assert [roll.step for roll in gone.lanes[0].rolls] == [None]
+    # Of several on one step the first that comes off sounds: their order stays.
+    twice = recipe({"rolls": [{"step": 1, "strokes": 2, "probability": 50}, {"step": 1, "strokes":
+                    4}, {"step": 3, "strokes": 4}]})
+    told = sentence(twice.lanes[0], twice).text()
+    assert told.index("Step 2 rolls 2 times") < told.index("Step 2 rolls 4 times")
+    assert turned(twice, "lane-0", next(
+        slot for slot in slots(twice, "lane-0") if slot.slot == "rolls.2.strokes"), 5
+    ).lanes[0].rolls[:2] == twice.lanes[0].rolls[:2]

@@ -129,7 +129,7 @@ ARPEGGIO = ClauseKind[ArpeggioFields](
     starts=lambda lane: {"arpeggio": {"pool": "scale"} if lane.kind == "drum" else
                          {"pool": "chord", "octaves": 2, "order": "up-down"}},
     cleared=("arpeggio",), about="the hits walk over a pool of notes", group="which notes",
-    writes=_written)
+    often=True, writes=_written)
 
 
 def _anchor_parts(lane: ArpeggioFields, names: Names) -> list[Part]:

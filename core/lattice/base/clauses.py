@@ -39,6 +39,8 @@ class ClauseSource(ABC, Generic[G_contra]):
     id: str
     label: str
     writes: Callable[[G_contra, str, Any], Fields] | None = field(default=None, kw_only=True)
+    often: bool = field(default=False, kw_only=True)
+    """Whether it is what a lane most often needs next: it is offered before the others."""
     moves: bool = field(default=True, kw_only=True)
     """Whether its numbers may follow paths over bars: what is played may, what holds for a lane or
     a pattern as a whole may not."""
@@ -88,7 +90,7 @@ class ClauseKind(ClauseSource[G_contra]):
     def offer(self, lane: G_contra) -> Offer | None:
         if self.starts is None or self.present(lane) or not self.possible(lane):
             return None
-        return Offer(self.id, self.label, self.about, self.group)
+        return Offer(self.id, self.label, self.about, self.group, self.often)
 
     def added(self, lane: G_contra) -> Fields:
         return self.starts(lane) if callable(self.starts) else self.starts or {}
@@ -119,7 +121,7 @@ class ClauseList(ClauseSource[G_contra], Generic[G_contra, Item]):
                          True)
 
     def offer(self, lane: G_contra) -> Offer | None:
-        return Offer(self.id, self.label, self.about, self.group)
+        return Offer(self.id, self.label, self.about, self.group, self.often)
 
     def added(self, lane: G_contra) -> Fields:
         return {self.holder: self.stored([*self.items(lane), self.another(lane)])}

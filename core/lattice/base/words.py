@@ -185,6 +185,8 @@ class Offer:
     label: str
     about: str
     group: Group
+    often: bool = False
+    """Whether it is offered before the others."""
 
 
 def number(slot: str, label: str, value: float, low: float, high: float, *, step: float = 1,

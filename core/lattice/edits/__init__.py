@@ -24,7 +24,7 @@ from lattice.edits.lanes import (
 )
 from lattice.edits.melody import Hold, Move, PlayIn, PlayStep, Scatter, SetArpeggio
 from lattice.edits.movement import FollowPath
-from lattice.edits.own_sound import HearAs
+from lattice.edits.own_sound import HearAs, Trim
 from lattice.edits.plant import AddAnswering, Gust, Plant
 from lattice.edits.starts import Start
 from lattice.edits.steps import (
@@ -55,7 +55,7 @@ AnyEdit = Annotated[
     | RollStretch | RollCells | LinkSteps | TakeTurns | LayPath | SetStrand | ReadStrand
     | ShapeStrand | CopyStrand | Touch | Scatter | PlayIn | PlayStep | Hold | SetArpeggio
     | Move | Take
-    | SetLane | SayLane | HearAs | TurnInto | SetPattern | SetChords | Start | AddLane
+    | SetLane | SayLane | HearAs | Trim | TurnInto | SetPattern | SetChords | Start | AddLane
     | Plant | Gust | AddAnswering | DuplicateLane | PasteLanes | RemoveLane | MoveLane | Reroll
     | Adapt | ThrowHits | ThrowValues | ThrowDrums | ThrowSounds | ThrowScale,
     Field(discriminator="do")]

@@ -135,7 +135,7 @@ PROBABILITY = ClauseKind[ChanceFields](
     lambda lane: lane.probability != 100 or lane.strands.of(STRAND) is not None,
     _probability_parts, starts={"probability": 75},
     cleared=("probability", "strands.probability"),
-    about="each hit sounds only some of the time", group="how sure")
+    about="each hit sounds only some of the time", group="how sure", often=True)
 SCALE = ClauseKind[ChanceFields](
     "chance-scale", "chance scale", lambda lane: lane.probability_scale != 100,
     lambda lane, names: ["All chances are taken at ", percent(

@@ -127,7 +127,7 @@ def _accent_parts(lane: LoudnessFields, names: Names) -> list[Part]:
 ACCENT = ClauseKind[LoudnessFields](
     "accent", "accent", lambda lane: lane.accent is not None, _accent_parts,
     starts={"accent": {"every": 3, "add": 24}}, cleared=("accent",),
-    about="every nth hit louder, or softer", group="how loud")
+    about="every nth hit louder, or softer", group="how loud", often=True)
 
 
 def _contour_parts(lane: LoudnessFields, names: Names) -> list[Part]:

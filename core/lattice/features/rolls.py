@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Hashable, Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
@@ -17,7 +17,7 @@ from lattice.base.errors import RecipeError
 from lattice.base.frame import Frame
 from lattice.base.group import Grain, Reach, Rounds
 from lattice.base.values import Beats, Document, Percent, StepNumber, limits
-from lattice.base.words import beat, choice, fraction, many, nth, number, percent, step_number
+from lattice.base.words import beat, choice, fraction, many, nth, number, percent, step_list
 from lattice.features.chance import MOST_PASSES, Turns, is_turn
 from lattice.hits.found import Hit, LaneHits
 from lattice.strands.kinds import ROLL as STRAND
@@ -200,13 +200,35 @@ SHORTEST = Fraction(1, 64)
 STROKE_LENGTHS = Fraction(1, 4096), Fraction(16)
 
 
+Alike = tuple[Roll, ...]
+"""Rolls of several steps that differ in nothing else; or one roll by itself."""
+
+
+def _alike(lane: RollFields) -> list[Alike]:
+    """The lane's rolls, those that are alike together: the first of each step, since where a step
+    has several their order counts."""
+    found: dict[Hashable, list[Roll]] = {}
+    seen: set[int] = set()
+    for i, roll in enumerate(lane.rolls):
+        alone = roll.step is None or roll.step in seen
+        seen.add(-1 if roll.step is None else roll.step)
+        found.setdefault(i if alone else roll.model_copy(update={"step": 0}), []).append(roll)
+    return [tuple(rolls) for rolls in found.values()]
+
+
+def _stored(alike: Sequence[Alike]) -> list[dict[str, Any]]:
+    return documents([roll for rolls in alike for roll in rolls])
+
+
 def _parts(lane: RollFields, names: Names, i: int) -> list[Part]:
-    roll, at = lane.rolls[i], f"rolls.{i}"
+    rolls = _alike(lane)[i]
+    roll, at = rolls[0], f"rolls.{i}"
     first, last = limits(Beats)
     parts: list[Part] = []
     if roll.step is not None:
-        parts += ["Step ", step_number(f"{at}.step", "rolled step", roll.step,
-                                       *limits(StepNumber))]
+        steps = [each.step or 0 for each in rolls]
+        parts += ["Step " if len(steps) == 1 else "Steps ",
+                  step_list(f"{at}.steps", "rolled steps", steps, limits(StepNumber)[1] + 1)]
     else:
         parts += ["From beat ",
                   beat(f"{at}.start", "start of the roll in beats", roll.start or first, first,
@@ -214,8 +236,8 @@ def _parts(lane: RollFields, names: Names, i: int) -> list[Part]:
                   fraction(f"{at}.beats", "length of the roll in beats", roll.beats, SHORTEST,
                            last, ["1/2", "1", "2", "4"]),
                   " beats" if roll.beats and roll.beats > 1 else " beat"]
-    parts += [" rolls ", number(f"{at}.strokes", "strokes", roll.strokes, *limits(Strokes)),
-              " times"]
+    parts += [" rolls " if len(rolls) == 1 else " roll ",
+              number(f"{at}.strokes", "strokes", roll.strokes, *limits(Strokes)), " times"]
     if roll.beats is not None:
         parts += [" (strokes of ", fraction(f"{at}.stroke_length", "stroke length",
                                             roll.beats / 4 / roll.strokes, *STROKE_LENGTHS), ")"]
@@ -241,32 +263,49 @@ def _parts(lane: RollFields, names: Names, i: int) -> list[Part]:
                            text=shown), "."]
 
 
-def _another(lane: RollFields) -> Roll:
+def _another(lane: RollFields) -> Alike:
     """A roll on the first step that has none."""
     rolled = {roll.step for roll in lane.rolls}
     low, high = limits(StepNumber)
     free = next((step for step in range(low, high + 1) if step not in rolled), 0)
-    return Roll(step=free, strokes=3, velocity=(100, 60))
+    return (Roll(step=free, strokes=3, velocity=(100, 60)),)
 
 
 def _written(lane: RollFields, slot: str, value: Any) -> Fields:
-    """A length of strokes is so many of them; passes between turns are turns."""
-    _, i, field, *_ = slot.split(".")
-    roll = lane.rolls[int(i)]
+    """A word changes all rolls that are alike. A length of strokes is so many of them; passes
+    between turns are turns."""
+    _, place, field, *end = slot.split(".")
+    i, alike = int(place), _alike(lane)
+    rolls = alike[i]
+    roll = rolls[0]
+    if field == "steps":
+        if not value:
+            raise RecipeError("A roll has at least one step; take the clause away with its ×.")
+        rolls = tuple(roll.model_copy(update={"step": step}) for step in dict.fromkeys(value))
+        return {"rolls": _stored([*alike[:i], rolls, *alike[i + 1:]])}
     if field == "every":
         turn = roll.turns[0] if roll.turns else 1
-        return {f"rolls.{i}.turns": [min(turn, value), value] if value > 1 else None}
-    if field != "stroke_length":
-        return {slot: value}
+        field, value = "turns", [min(turn, value), value] if value > 1 else None
+    elif field == "stroke_length":
+        field, value = "strokes", _strokes_of(roll, value)
+    made = [document | {field: value if not end else [
+        value if n == int(end[0]) else each
+        for n, each in enumerate(getattr(roll, field))]} for document in _stored([rolls])]
+    return {"rolls": [*_stored(alike[:i]), *made, *_stored(alike[i + 1:])]}
+
+
+def _strokes_of(roll: Roll, length: Any) -> int:
+    """How many strokes of a length, in whole notes, a roll over beats has."""
     beats = roll.beats or Fraction(0)
-    strokes = beats / (4 * Fraction(value))
+    strokes = beats / (4 * Fraction(length))
     fewest, most = limits(Strokes)
     if strokes.denominator != 1 or not fewest <= strokes <= most:
-        raise RecipeError(f"Strokes of {value} do not fit into {beats} beats a whole number of "
+        raise RecipeError(f"Strokes of {length} do not fit into {beats} beats a whole number of "
                           f"times, from {fewest} to {most}.")
-    return {f"rolls.{i}.strokes": int(strokes)}
+    return int(strokes)
 
 
-ROLLS = ClauseList[RollFields, Roll](
-    "rolls", "roll", "rolls", lambda lane: lane.rolls, _parts, _another, documents,
-    about="a step split into many strokes", group="where hits fall", writes=_written)
+ROLLS = ClauseList[RollFields, Alike](
+    "rolls", "roll", "rolls", _alike, _parts, _another, _stored,
+    about="a step split into many strokes", group="where hits fall", writes=_written,
+    often=True)

@@ -112,4 +112,4 @@ PATTERN_SWING = ClauseKind[Frame](
     "swing", "swing", lambda frame: frame.swing is not None,
     lambda frame, names: ["Swing ", *swing_parts(frame.swing), "."] if frame.swing else [],
     starts=BEGINNING, cleared=("swing",),
-    about="the first of each pair of steps lasts longer", group="when")
+    about="the first of each pair of steps lasts longer", group="when", often=True)

@@ -65,7 +65,7 @@ VARY = ClauseKind[VaryFields](
     "vary", "give or take", lambda lane: lane.vary.velocity != (0, 0),
     _words("velocity", MOST_VELOCITY, ""),
     starts={"vary.velocity": [-9, 9]}, cleared=("vary.velocity",),
-    about="each note a little louder or softer by chance", group="how loud")
+    about="each note a little louder or softer by chance", group="how loud", often=True)
 VARY_TIME = ClauseKind[VaryFields](
     "vary-time", "loose timing", lambda lane: lane.vary.time != (0, 0),
     _words("time", MOST_TIME, " %"),

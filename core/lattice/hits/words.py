@@ -99,7 +99,7 @@ def _keep_parts(lane: HitFields, names: Names) -> list[Part]:
 KEEP = ClauseKind[HitFields](
     "keep", "keep every nth", lambda lane: lane.keep is not None, _keep_parts,
     starts={"keep": {"every": 3}}, cleared=("keep",),
-    about="thin the hits out, or drop every nth", group="where hits fall")
+    about="thin the hits out, or drop every nth", group="where hits fall", often=True)
 REVERSE = ClauseKind[HitFields](
     "reverse", "reverse", lambda lane: lane.reverse, lambda lane, names: ["Played in reverse."],
     starts={"reverse": True}, cleared=("reverse",), possible=lambda lane: lane.rule.reversible,

@@ -89,7 +89,7 @@ CHORDS = ClauseKind[Harmonised](
         typed("chords.beats", "lengths of the chords in beats", _beats_text(frame.chords)),
         "." if frame.chords.beats is None else " beats."] if frame.chords else [],
     starts={"chords": {"text": "I V vi IV"}}, cleared=("chords",),
-    about="a progression that lanes may follow", group="which notes",
+    about="a progression that lanes may follow", group="which notes", often=True,
     writes=lambda frame, slot, value: {
         slot: _beats_read(value) if slot == "chords.beats" else value})
 

@@ -65,7 +65,7 @@ def _moving(part: Part, paths: Mapping[str, tuple[str, WordPath]], draws: Draws)
 def sentence(lane: Lane, recipe: Recipe) -> Sentence:
     """The recipe of one lane, in words."""
     offers = [offer for kind in CLAUSES[lane.kind] if (offer := kind.offer(lane))]
-    offers.sort(key=lambda offer: GROUPS.index(offer.group))
+    offers.sort(key=lambda offer: (not offer.often, GROUPS.index(offer.group)))
     return Sentence([clause for _, clause in _said(lane, recipe)], offers)
 
 

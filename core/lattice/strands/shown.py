@@ -13,7 +13,7 @@ from lattice.time.directions import DIRECTIONS
 
 BY = {"step": ("by step", "each step its value"),
       "cell": ("on through time", "one after another, rests count too"),
-      "hit": ("one per hit", "one after another, from hit to hit")}
+      "hit": ("by hit", "one after another, from hit to hit")}
 DIRECTION_WORDS = {name: DIRECTIONS[name][0] for name in get_args(StrandDirection)}
 
 
@@ -24,7 +24,8 @@ class ShownStrand:
 
     word: what it is called. values: numbers, ranges [low, high], or chord steps. low, high: the
     bounds of its kind, top: where its axis ends; whole: whether its values are whole numbers,
-    several: whether a step may have several at once; raised: how much one raise is. period: after
+    several: whether a step may have several at once; raised: how much one raise is;
+    thrown: between what values are drawn at first. period: after
     how many steps, cells or hits they come round. length, by and direction: how it is read, as
     words that can be changed.
     """
@@ -40,6 +41,7 @@ class ShownStrand:
     whole: bool
     several: bool
     raised: float
+    thrown: tuple[float, float]
     period: int
     length: Slot
     by: Slot
@@ -57,7 +59,7 @@ def _shown(kind: StrandKind, lane: StrandFields) -> ShownStrand:
     return ShownStrand(
         kind.name, kind.word or kind.name, used is not None, strand.values, strand.window,
         kind.low, kind.high, kind.high if kind.top is None else kind.top, kind.whole,
-        kind.several, kind.raised,
+        kind.several, kind.raised, kind.thrown,
         strand.period, number("length", "length of the strand", len(strand.values), 1, MOST_VALUES),
         choice("by", "way of reading", strand.by, BY),
         choice("direction", "direction of the strand", strand.direction,

@@ -74,6 +74,7 @@ class ShownLane:
     note: int
     note_name: str
     channel: int
+    steps: int
     scale: ShownScale | None
     sound: ShownSound
     walks: bool
@@ -173,6 +174,7 @@ def _shown(lane: Lane, recipe: Recipe, audible: bool, body: Any) -> ShownLane:
     control = lane.control if lane.kind == "control" else None
     return ShownLane(
         lane.id, lane.name, lane.kind, lane.note, note_name(lane.note), lane.channel,
+        lane.steps,
         scale_of(lane.key or recipe.key) if lane.pitched else None,
         shown_sound(lane),
         lane.walks is not None, control and controller_name(control.number),

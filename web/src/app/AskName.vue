@@ -20,6 +20,8 @@ useReturnFocus(open)
 watch(open, (now) => {
   if (now) typed.value = props.name
 })
+// What is typed right after it opened is meant for its field.
+watch([open, form], ([now, there]) => now && there?.querySelector('input')?.focus(), { flush: 'post' })
 watch([open, typed], () => (refusal.value = ''), { flush: 'sync' })
 async function done(): Promise<void> {
   const name = typed.value.trim()
@@ -43,7 +45,7 @@ async function done(): Promise<void> {
       <form ref="form" @submit.prevent="done">
         <v-card-text>
           <v-text-field
-            v-model="typed" :label="label ?? 'Name'" :maxlength="empty ? 300 : 60" :error-messages="refusal || undefined" autofocus
+            v-model="typed" :label="label ?? 'Name'" :maxlength="empty ? 300 : 60" :error-messages="refusal || undefined"
             @focus="refusal || ($event.target as HTMLInputElement).select()"
           />
         </v-card-text>

@@ -2,9 +2,11 @@
 /** The guide, a page at a time. */
 import { computed, watch } from 'vue'
 import { useRoute } from 'vue-router'
+import { useGuideBeside } from './beside'
 import { PAGES } from './pages'
 
 const route = useRoute()
+const beside = useGuideBeside()
 const page = computed(() => PAGES.find(({ name }) => name === route.params.page) ?? PAGES[0])
 const next = computed(() => PAGES[PAGES.findIndex(({ name }) => name === page.value?.name) + 1])
 watch(page, (now) => {
@@ -18,6 +20,7 @@ watch(page, (now) => {
     <nav aria-label="Pages of the guide">
       <h2>Guide</h2>
       <router-link v-for="{ name, title } in PAGES" :key="name" :to="`/guide/${name}`" :aria-current="name === page?.name ? 'page' : undefined">{{ title }}</router-link>
+      <router-link to="/" class="back" @click="beside.openAt(page?.name ?? '')">read it beside your music</router-link>
       <router-link to="/" class="back">to your pieces</router-link>
     </nav>
     <main v-if="page">
@@ -35,7 +38,7 @@ nav h2 { font-size: 24px; margin-bottom: 8px; }
 nav a { color: var(--ink); text-decoration: none; padding: 4px 10px; border-radius: 8px; font-size: 15px; }
 nav a:hover { background: var(--card); }
 nav a[aria-current] { background: var(--ink); color: var(--paper); font-weight: 600; }
-nav .back { margin-top: 18px; color: var(--link); font-weight: 600; }
+nav .back { margin-top: 8px; color: var(--link); font-weight: 600; }
 .next { display: inline-block; margin-top: 30px; color: var(--link); font-weight: 650; }
 article { font-family: 'Source Serif 4 Variable', serif; font-size: 17.5px; line-height: 1.55; }
 article :deep(h1) { font: 600 34px/1.2 'Fraunces Variable', serif; margin-bottom: 14px; }

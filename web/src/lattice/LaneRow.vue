@@ -43,12 +43,13 @@ const stage = computed<Stage>(() => ({
   ground: groundOf(theme.value), audible: props.lane.audible, cursor: props.cursor,
   ...reachOf(props.height), rungs: rungs.value, line: props.lane.kind === 'control', chosen: isChosen.value ? pattern.steps : [], end: null, coarse: props.coarse,
 }))
-const { press, move, release, abandon, leave, cursor, end, pointed } = useLanePointer(() => ({
-  id: props.lane.id, drawn: props.lane.drawn, stage: stage.value, canvas: canvas.value,
+const { press, move, release, abandon, leave, cursor, end, pointed, pulled } = useLanePointer(() => ({
+  id: props.lane.id, steps: props.lane.steps, drawn: props.lane.drawn, stage: stage.value, canvas: canvas.value,
 }))
 
 /** What the hit that is pointed at is called, beside the pointer. */
 const called = computed(() => {
+  if (pulled.value) return pulled.value
   const strokes = pointed.value && props.lane.drawn.hits[pointed.value.hit]?.[3]
   if (!strokes?.length || !pointed.value) return null
   const { x, y } = pointed.value
@@ -64,13 +65,13 @@ function paint(): void {
   if (canvas.value.width !== wide) canvas.value.width = wide
   if (canvas.value.height !== tall) canvas.value.height = tall
   context.setTransform(ratio, 0, 0, ratio, 0, 0)
-  drawLane(context, props.lane.drawn, { ...stage.value, end: end() })
+  drawLane(context, props.lane.drawn, { ...stage.value, end: isChosen.value || pulled.value || cursor.value === 'ew-resize' ? end() : null })
 }
 onMounted(paint)
 watch(
   () => [
     props.lane.drawn, rungs.value, props.lane.audible, props.index, props.beat, props.bar, props.width, props.height, props.cursor,
-    props.start, props.span, theme.value, pixelRatio.value, isChosen.value, isChosen.value && pattern.steps,
+    props.start, props.span, theme.value, pixelRatio.value, isChosen.value, isChosen.value && pattern.steps, pulled.value === null, cursor.value === 'ew-resize',
   ],
   paint,
   { flush: 'post' },

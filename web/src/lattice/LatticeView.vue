@@ -119,6 +119,7 @@ function addLane(note: number): void {
       <p v-if="view.lanes.length === 0" class="sentence empty">
         This pattern has no lanes yet. Add one, then turn the words of its sentence; or begin with something.
       </p>
+      <div :class="{ adding: view.lanes.length }">
       <v-btn
         class="add" :size="view.lanes.length ? 'small' : 'default'" :variant="view.lanes.length ? 'text' : 'flat'"
         :color="view.lanes.length ? undefined : 'primary'" @click="adding = true"
@@ -136,6 +137,7 @@ function addLane(note: number): void {
         >{{ title }}</v-btn>
         <v-btn v-if="before" variant="outlined" @click="pattern.fillFrom(before.id)">A copy of “{{ before.name }}”</v-btn>
       </span>
+      </div>
       <LibraryDrawer v-model="library" />
       <DrumMenu v-model="adding" :note="36" @hear="player.audition" @chosen="addLane" />
     </div>
@@ -184,6 +186,8 @@ function addLane(note: number): void {
 .bars [aria-checked='true'] { font-weight: 700; color: var(--ink); text-decoration: underline; text-underline-offset: 3px; }
 .empty { font-size: 19px; padding: 24px 8px 16px; }
 .starts { display: inline-flex; flex-wrap: wrap; gap: 8px; margin-left: 8px; vertical-align: middle; }
+/* Where the lanes take all the room, what adds one stays in sight. */
+.adding { position: sticky; bottom: -2px; z-index: 2; margin: 0 -2px -2px; padding: 0 2px; background: var(--paper); }
 .add { margin-top: 2px; }
-.empty + .add { margin: 0 0 0 8px; vertical-align: middle; }
+.empty + div .add { margin: 0 0 0 8px; vertical-align: middle; }
 </style>

@@ -11,11 +11,13 @@ const props = defineProps<{ lane: string }>()
 const pattern = usePattern()
 const { copy, paste } = useClipboardSteps()
 const steps = computed(() => [...pattern.steps].sort((a, b) => a - b))
+/** How many are chosen, and which. */
 const words = computed(() => {
   const numbers = steps.value.map((step) => step + 1)
   const [first = 0, last = first] = [numbers[0], numbers.at(-1)]
   const run = numbers.length > 1 && last - first === numbers.length - 1
-  return run ? `steps ${first}–${last}` : `step${numbers.length > 1 ? 's' : ''} ${numbers.join(' ')}`
+  const which = run ? `${first}–${last}` : numbers.join(' ')
+  return numbers.length > 1 ? `${numbers.length} steps, ${which}` : `step ${which}`
 })
 const lanes = computed(() => [props.lane, ...pattern.also])
 const each = (make: (lane: string) => Edit) => void pattern.commit(lanes.value.map(make))
@@ -58,7 +60,7 @@ const liftEntries: Entry[] = LIFTS.map((lift) => ({ title: `${lift > 0 ? '+' : '
 
 <template>
   <section v-one-stop class="steps" aria-label="Chosen steps">
-    <span class="quiet">{{ words }}:</span>
+    <span class="quiet" role="status">{{ words }} chosen:</span>
     <button type="button" class="plain tool" @click="put(true)">play</button>
     <button type="button" class="plain tool" @click="put(false)">rest</button>
     <button type="button" class="plain tool" @click="link('together')">sound together</button>

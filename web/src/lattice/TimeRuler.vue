@@ -1,16 +1,14 @@
 <script setup lang="ts">
-/** Bars and beats over the lattice; dragging over a stretch makes the chosen lane roll there. */
+/** Bars and beats over the lattice; dragging over a stretch of the chosen lane's steps offers rolls for it. */
 import { computed, ref, useTemplateRef } from 'vue'
+import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { useEscape } from '@/app/useEscape'
-import { labelledBars } from '@/pattern/cells'
+import { cellLength, labelledBars } from '@/pattern/cells'
 import { usePattern } from '@/pattern/pattern'
 
 const props = defineProps<{ start: number; span: number }>()
 const pattern = usePattern()
 const box = useTemplateRef<HTMLElement>('box')
-/** A stretch begins and ends on quarters of a beat. */
-const GRID = 4
-
 const labels = computed(() => {
   const { beat, bar: length } = pattern
   const bars = Math.round(props.span / length)
@@ -31,11 +29,51 @@ const labels = computed(() => {
 })
 
 const drag = ref<{ from: number; to: number } | null>(null)
+const drawn = computed(() => pattern.lane?.drawn ?? null)
+/** A stretch begins and ends with steps of the chosen lane: those that were gone over for more than a third. */
 const stretch = computed(() => {
-  if (!drag.value) return null
+  if (!drag.value || !drawn.value) return null
   const [a, b] = [Math.min(drag.value.from, drag.value.to), Math.max(drag.value.from, drag.value.to)]
-  return { from: Math.floor(a * GRID + 0.01), to: Math.ceil(b * GRID - 0.01) }
+  const lane = drawn.value
+  const cells = lane.cells.flatMap((at, i) => {
+    const length = cellLength(lane, i)
+    return Math.min(b, at + length) - Math.max(a, at) > Math.min(length / 3, b - a) * 0.99 ? [{ at, end: at + length }] : []
+  })
+  const [first, last] = [cells[0], cells.at(-1)]
+  return first && last ? { from: first.at, to: last.end, cells: cells.length } : null
 })
+/** What was drawn over, while strokes are offered for it. */
+const offered = ref<NonNullable<typeof stretch.value> | null>(null)
+const shown = computed(() => stretch.value ?? (picking.value ? offered.value : null))
+const picking = ref(false)
+const mark = useTemplateRef<HTMLElement>('mark')
+const MOST_STROKES = 64
+const gcd = (a: number, b: number): number => (b ? gcd(b, a % b) : a)
+/** A length in whole notes as a fraction; those of lanes have small parts. */
+function fraction(whole: number): string {
+  for (const parts of [1, 2, 4, 8, 16, 32, 64, 3, 6, 12, 24, 48, 96, 5, 10, 20, 40, 80, 7, 14, 28, 56]) {
+    const top = whole * parts
+    if (Math.abs(top - Math.round(top)) < 1e-6) {
+      const least = gcd(Math.round(top), parts)
+      return `${Math.round(top) / least}/${parts / least}`
+    }
+  }
+  return ''
+}
+/** The numbers of strokes that fit: those whose length is one of a note's common parts. */
+const entries = computed<Entry[]>(() => {
+  const { from, to, cells } = offered.value ?? { from: 0, to: 0, cells: 0 }
+  const lane = pattern.lane?.name ?? ''
+  const fitting = Array.from({ length: MOST_STROKES - 1 }, (_, i) => i + 2).map((strokes) => ({ strokes, length: fraction((to - from) / 4 / strokes) }))
+  return fitting.filter(({ length }) => length.startsWith('1/')).map(({ strokes, length }, i) => ({
+    title: `${strokes} strokes`, about: `of ${length}`, group: i === 0 ? `${lane} rolls here` : undefined, chosen: strokes === 2 * cells, run: () => roll(strokes),
+  }))
+})
+function roll(strokes: number): void {
+  if (!offered.value) return
+  const { from, to } = offered.value
+  void pattern.commit([pattern.chosen, ...pattern.also].flatMap((lane) => (lane ? [{ do: 'roll_cells' as const, lane, at: from, until: to, strokes }] : [])))
+}
 function beatAt(event: PointerEvent): number {
   const area = box.value?.getBoundingClientRect()
   if (!area) return props.start
@@ -52,13 +90,10 @@ function move(event: PointerEvent): void {
 }
 useEscape(() => drag.value !== null, () => (drag.value = null))
 function release(): void {
-  const chosen = stretch.value
   const far = drag.value && Math.abs(drag.value.to - drag.value.from) > 0.1
+  offered.value = far ? stretch.value : null
   drag.value = null
-  if (!chosen || !far || !pattern.chosen) return
-  const frame = Math.round(pattern.frame * GRID)
-  const where = { start: `${chosen.from % frame}/${GRID}`, beats: `${chosen.to - chosen.from}/${GRID}` }
-  void pattern.commit([pattern.chosen, ...pattern.also].map((lane) => ({ do: 'roll_stretch', lane, ...where })))
+  picking.value = offered.value !== null
 }
 </script>
 
@@ -68,10 +103,11 @@ function release(): void {
     @pointerdown="press" @pointermove="move" @pointerup="release" @pointercancel="drag = null"
   >
     <div
-      v-if="stretch" class="stretch" :style="{
-        left: `${((stretch.from / GRID - start) / span) * 100}%`, width: `${((stretch.to - stretch.from) / GRID / span) * 100}%`,
+      v-if="shown" ref="mark" class="stretch" :style="{
+        left: `${((shown.from - start) / span) * 100}%`, width: `${((shown.to - shown.from) / span) * 100}%`,
       }"
     />
+    <PickMenu v-model="picking" :target="mark" label="How many strokes" :entries="entries" />
     <span
       v-for="label in labels" :key="label.text" :class="{ strong: label.strong }" :style="{ left: `${label.left}%` }"
     >{{ label.text }}</span>

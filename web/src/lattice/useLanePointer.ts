@@ -26,6 +26,7 @@ type Gesture =
 
 export interface LaneArea {
   id: string
+  steps: number
   drawn: Drawn
   stage: Stage
   canvas: HTMLCanvasElement | null
@@ -38,6 +39,8 @@ export function useLanePointer(area: () => LaneArea) {
   const cursor: Ref<string> = ref('crosshair')
   /** Where a hit is that is pointed at, or being moved: its place among the lane's hits, and the pointer's in the row. */
   const pointed = ref<{ hit: number; x: number; y: number } | null>(null)
+  /** How many steps the lane has while its end is pulled, and where. */
+  const pulled = ref<{ x: number; y: number; words: string } | null>(null)
   let gesture: Gesture | null = null
   let edits: Edit[] = []
 
@@ -73,13 +76,14 @@ export function useLanePointer(area: () => LaneArea) {
       return tip !== null && Math.abs(tip.x - at.x) < REACH && Math.abs(tip.y - at.y) < REACH
     })
   }
-  /** Where the first whole run of the chosen lane ends, in pixels, or null. */
+  /** Where the lane's first whole run ends, in pixels, or null. */
   function end(): number | null {
-    const { drawn, id, stage } = area()
-    if (id !== pattern.chosen || typeof drawn.lengths !== 'number') return null
+    const { drawn, stage } = area()
+    if (typeof drawn.lengths !== 'number') return null
     const first = drawn.cycles.find((at) => at >= stage.start - 1e-6)
     return first === undefined ? null : x(first + drawn.period * drawn.lengths)
   }
+  const counted = (steps: number) => (steps === 1 ? '1 step' : `${steps} steps`)
   const atEnd = (left: number) => Math.abs(left - (end() ?? -100)) < REACH - 2
 
   function tryOut(next: Edit[]): void {
@@ -89,7 +93,7 @@ export function useLanePointer(area: () => LaneArea) {
 
   function press(event: PointerEvent): void {
     if (event.button !== 0) return
-    const { id, drawn, canvas, stage } = area()
+    const { id, drawn, canvas, stage, steps } = area()
     const at = place(event)
     const pulling = atEnd(at.x)
     if (event.ctrlKey || event.metaKey) {
@@ -104,7 +108,8 @@ export function useLanePointer(area: () => LaneArea) {
     const body = tip < 0 ? bodyUnder(at) : -1
     const step = drawn.steps[cell]
     if (pulling && typeof drawn.lengths === 'number') {
-      gesture = { kind: 'end', from: at.x, steps: pattern.view?.chosen?.steps ?? drawn.period }
+      gesture = { kind: 'end', from: at.x, steps }
+      pulled.value = { x: at.x, y: at.y, words: counted(steps) }
     } else if (tip >= 0) {
       gesture = { kind: 'tip', x: at.x, y: at.y, last: at, hit: tip, painted: new Map() }
     } else if (body >= 0 && !event.shiftKey) {
@@ -159,6 +164,7 @@ export function useLanePointer(area: () => LaneArea) {
     const wide = ((drawn.lengths as number) / stage.span) * stage.width
     const steps = Math.min(128, Math.max(1, now.steps + Math.round((left - now.from) / wide)))
     const before = edits[0]
+    pulled.value = { x: left, y: pulled.value?.y ?? 0, words: counted(steps) }
     if (before?.do === 'set' && before.value === steps) return
     tryOut([{ do: 'set', lane: id, slot: 'steps', value: steps, also: pattern.also }])
   }
@@ -224,6 +230,7 @@ export function useLanePointer(area: () => LaneArea) {
   function release(): void {
     const done = gesture
     gesture = null
+    pulled.value = null
     if (!done || done.kind === 'choose' || !edits.length) return
     void pattern.commit(edits).then((taken) => {
       if (taken) player.hearChange()
@@ -232,7 +239,8 @@ export function useLanePointer(area: () => LaneArea) {
   function abandon(): void {
     if (gesture) void pattern.preview([])
     gesture = null
+    pulled.value = null
   }
   useEscape(() => gesture !== null, abandon)
-  return { press, move, release, abandon, leave, cursor, end, pointed }
+  return { press, move, release, abandon, leave, cursor, end, pointed, pulled }
 }

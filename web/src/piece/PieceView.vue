@@ -7,11 +7,14 @@ import ClipView from '@/clip/ClipView.vue'
 import { useClip } from '@/clip/clip'
 import LatticeView from '@/lattice/LatticeView.vue'
 import SentenceText from '@/sentence/SentenceText.vue'
+import GuidePanel from '@/guide/GuidePanel.vue'
+import { useGuideBeside } from '@/guide/beside'
 import ShelfPanel from '@/shelf/ShelfPanel.vue'
 import { fileAddress } from '@/shelf/exporting'
 import { useShelf } from '@/shelf/shelf'
 import StepTools from '@/lattice/StepTools.vue'
 import StrandPanel from '@/strands/StrandPanel.vue'
+import SoundWave from '@/drum/SoundWave.vue'
 import DrawDialog from '@/draw/DrawDialog.vue'
 import { useClipActs } from './useClipActs'
 import ShortcutsDialog from './ShortcutsDialog.vue'
@@ -55,6 +58,7 @@ const clip = useClip()
 const order = useOrder()
 const cuttings = useCuttings()
 const shelf = useShelf()
+const { kept: guide } = useGuideBeside()
 const drawn = ref<{ kind: 'clips'; id: number; name: string } | null>(null)
 const drawing = ref(false)
 const clipActs = useClipActs(({ id, name }) => {
@@ -97,6 +101,7 @@ const told = computed(() => pattern.view?.chosen ?? null)
 /** Until those have come, what is there is of another lane, and no hand can take it for the chosen one's. */
 const late = computed(() => told.value !== null && pattern.chosen !== null && told.value.lane !== pattern.chosen)
 const place = computed(() => pattern.view?.lanes.findIndex((lane) => lane.id === told.value?.lane) ?? -1)
+const ownSound = computed(() => pattern.view?.lanes[place.value]?.sound.own ?? null)
 const laneColour = computed(() => jewel(Math.max(0, place.value), theme.value))
 
 watch(
@@ -176,7 +181,7 @@ window.onbeforeunload = () => {
         <ClipView v-if="clip.id" :name="onShelf?.name ?? clip.view?.name ?? ''" @close="closeClip">
           <template v-if="onShelf" #acts>
             <PickMenu :label="`What can be made of ${onShelf.name}`" :entries="clipActs.entries(onShelf)">
-              <template #opener="{ menu }"><v-btn v-bind="menu" size="small">hear, make lanes …</v-btn></template>
+              <template #opener="{ menu }"><v-btn v-bind="menu" size="small">more for this clip …</v-btn></template>
             </PickMenu>
             <v-btn :href="fileAddress(clip.id)" download size="small" :prepend-icon="mdiDownload" class="file">MIDI file</v-btn>
           </template>
@@ -197,7 +202,8 @@ window.onbeforeunload = () => {
               <span v-if="pattern.also.length" class="quiet together">and {{ pattern.also.length }} more, changed together</span>
             </h2>
             <SentenceText v-if="told" :key="`${pattern.id}/${told.lane}`" :sentence="told.sentence" :lane="told.lane" />
-            <p v-else class="sentence quiet">Here a lane says what it does, and every underlined word can be turned.</p>
+            <SoundWave v-if="told && ownSound" :lane="told.lane" :own="ownSound" />
+            <p v-if="!told" class="sentence quiet">Here a lane says what it does, and every underlined word can be turned.</p>
           </div>
           <div class="side pane" data-region>
             <StrandPanel v-if="told" :strands="told.strands" :lane="told.lane" />
@@ -227,7 +233,10 @@ window.onbeforeunload = () => {
         </template>
       </main>
       <v-navigation-drawer v-if="small" v-model="shelfOpen" temporary location="end" width="290"><ShelfPanel :acts="clipActs.entries" /></v-navigation-drawer>
-      <ShelfPanel v-else :acts="clipActs.entries" />
+      <div v-else class="right" :class="{ guided: guide.open }">
+        <GuidePanel v-if="guide.open" />
+        <ShelfPanel :acts="clipActs.entries" />
+      </div>
     </div>
     <ShortcutsDialog v-model="help" />
     <PortsDialog v-model="ports" />
@@ -244,14 +253,17 @@ window.onbeforeunload = () => {
 .work { flex: 1; min-width: 0; display: flex; flex-direction: column; padding: 8px 12px 8px; gap: 8px; }
 .file { color: var(--link); }
 .grow { flex: 1; }
-.body :deep(.shelf) { width: 264px; flex: none; }
+.right { width: 264px; flex: none; display: flex; flex-direction: column; min-height: 0; }
+.right.guided { width: 300px; }
+.right :deep(.shelf), .right :deep(.guide-panel) { flex: 1; min-height: 0; }
+.right.guided :deep(.guide-panel) { flex: 1.6; border-bottom: 1px solid var(--rule); }
 /* As high as what it says, within bounds; the rest is the lattice's. */
 .recipe { display: flex; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; max-height: 214px; flex: none; }
 .lane-words { flex: 1; min-width: 0; padding: 8px 18px; display: flex; flex-direction: column; }
 /* The sentence may be long; what can be added to it stays in sight. */
 .lane-words :deep(.sentence) { flex: 1; min-height: 0; display: flex; flex-direction: column; }
-.lane-words :deep(.clauses) { flex: 1; min-height: 0; overflow-y: auto; }
-.lane-words :deep(.offers) { flex: none; }
+.lane-words :deep(.clauses) { flex: 0 1 auto; min-height: 0; overflow-y: auto; }
+.lane-words :deep(.offers) { flex: 1 0 22px; min-height: 22px; }
 .lane-words h2 { white-space: nowrap; overflow: hidden; text-overflow: ellipsis; flex: none; font-size: 17px; line-height: 1.2; color: color-mix(in srgb, var(--lane) 62%, var(--ink)); }
 .together { font-size: 13px; font-weight: 500; }
 .say { font: 500 12.5px 'Figtree Variable', sans-serif; color: var(--link); margin-left: 8px; }

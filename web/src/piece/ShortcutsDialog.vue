@@ -6,6 +6,7 @@ import { useClip } from '@/clip/clip'
 import { CLIP_SHORTCUTS } from '@/clip/useClipKeys'
 import { useCuttings } from '@/cuttings/cuttings'
 import { CUTTINGS_SHORTCUTS } from '@/cuttings/keys'
+import { useGuideBeside } from '@/guide/beside'
 import { ORDER_SHORTCUTS } from '@/order/handKeys'
 import { useOrder } from '@/order/order'
 import { SHORTCUTS } from './shortcuts'
@@ -22,6 +23,11 @@ const shown = computed(() => {
   return clip.id ? [...CLIP_SHORTCUTS, ...common] : order.shown ? [...ORDER_SHORTCUTS, ...common.slice(1)] : SHORTCUTS
 })
 useReturnFocus(open)
+const guide = useGuideBeside()
+function besideIt(): void {
+  open.value = false
+  guide.openAt(guide.kept.value.page)
+}
 </script>
 
 <template>
@@ -41,6 +47,7 @@ useReturnFocus(open)
       </v-card-text>
       <v-card-actions>
         <v-btn href="/guide" target="_blank" color="primary" variant="flat">The guide</v-btn>
+        <v-btn color="primary" @click="besideIt">The guide beside it</v-btn>
         <v-spacer /><v-btn @click="open = false">Close</v-btn>
       </v-card-actions>
     </v-card>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** A sentence: clauses with words that can be changed, and small offers of clauses to add. */
-import { computed, nextTick, useTemplateRef } from 'vue'
+import { useElementSize, useResizeObserver } from '@vueuse/core'
+import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import type { Edit, Sentence, Shape } from '@/api/client'
 import { isHeldByKeys } from '@/app/keyboard'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
@@ -16,6 +17,20 @@ const player = usePlayer()
 const also = () => (props.lane === null ? [] : pattern.also)
 const change = (slot: string, value: unknown): Edit[] => [{ do: 'set', lane: props.lane, slot, value, also: also() }]
 const box = useTemplateRef<HTMLElement>('box')
+/** Whether a long sentence goes on below what is seen of it. */
+const told = useTemplateRef<HTMLElement>('told')
+const goesOn = ref(false)
+function look(): void {
+  const { scrollHeight = 0, scrollTop = 0, clientHeight = 0 } = told.value ?? {}
+  goesOn.value = scrollHeight - scrollTop - clientHeight > 4
+}
+useResizeObserver(told, look)
+watch(() => props.sentence, look, { flush: 'post' })
+/** What can be added stands in as many whole lines as there is room for; the rest is under "all clauses". */
+const room = useTemplateRef<HTMLElement>('room')
+const { height } = useElementSize(room)
+const LINE = 27
+const lines = computed(() => Math.max(1, Math.floor((height.value + 5) / LINE)))
 /** Add a clause; where it was added by keys, the focus goes on to its first word. */
 async function add(clause: string): Promise<void> {
   const byKeys = isHeldByKeys(document.activeElement)
@@ -27,8 +42,15 @@ async function add(clause: string): Promise<void> {
   const place = box.value?.querySelector(`[data-clause="${made?.id}"]`)
   place?.querySelector<HTMLElement>('.word, .remove')?.focus()
 }
+/** The word that a hand is turning: its clause stays as it is until it lets go, even where it comes to say what another says. */
+const turning = ref<string | null>(null)
+const hasWord = (of: Sentence, slot: string) => of.clauses.some(({ parts }) => parts.some((part) => typeof part !== 'string' && part.slot === slot))
+const shown = shallowRef(props.sentence)
+watch(() => [props.sentence, turning.value] as const, ([now, held]) => {
+  if (held === null || hasWord(now, held)) shown.value = now
+})
 /** The key of the pattern stands in the bar over the page. */
-const clauses = computed(() => props.sentence.clauses.filter((clause) => props.lane !== null || clause.id !== 'key'))
+const clauses = computed(() => shown.value.clauses.filter((clause) => props.lane !== null || clause.id !== 'key'))
 /** All that could be added, group by group. */
 const entries = computed<Entry[]>(() => {
   const groups = [...new Set(props.sentence.offers.map((offer) => offer.group))]
@@ -36,7 +58,16 @@ const entries = computed<Entry[]>(() => {
     title: offer.label, about: offer.about, group: i === 0 ? group : undefined, run: () => void add(offer.id),
   })))
 })
+function preview(slot: string, value: unknown): void {
+  turning.value = slot
+  void pattern.preview(change(slot, value))
+}
+function forget(): void {
+  turning.value = null
+  void pattern.preview([])
+}
 async function settle(slot: string, value: unknown): Promise<boolean> {
+  turning.value = null
   const outcome = await pattern.store(change(slot, value))
   if (outcome === 'taken') player.hearChange()
   return outcome !== 'refused'
@@ -51,11 +82,11 @@ async function follow(word: string, shape: Shape | null, points: number[] | null
 
 <template>
   <div ref="box" class="sentence">
-    <div v-one-stop class="clauses">
+    <div ref="told" v-one-stop class="clauses" :style="{ '--more': goesOn ? '22px' : '0px' }" @scroll.passive="look">
     <template v-for="clause in clauses" :key="clause.id">
     <span class="clause" :data-clause="clause.id">
       <SaidWords
-        :parts="clause.parts" @preview="(slot, value) => pattern.preview(change(slot, value))" @settle="settle" @forget="pattern.preview([])"
+        :parts="clause.parts" @preview="preview" @settle="settle" @forget="forget"
         @path="follow"
       />
       <button
@@ -65,8 +96,8 @@ async function follow(word: string, shape: Shape | null, points: number[] | null
     </span>{{ ' ' }}
     </template>
     </div>
-    <div class="offers">
-      <div v-one-stop class="chips">
+    <div ref="room" class="offers">
+      <div v-one-stop class="chips" :style="{ maxHeight: `${lines * LINE - 5}px` }">
       <button
         v-for="offer in sentence.offers" :key="offer.id" type="button" class="plain offer" :title="offer.about"
         @click="add(offer.id)"
@@ -82,12 +113,13 @@ async function follow(word: string, shape: Shape | null, points: number[] | null
 <style scoped>
 .sentence { font-size: 16.5px; line-height: 1.5; }
 .clause { position: relative; }
+/* What goes on below says so. */
+.clauses { scrollbar-width: thin; mask-image: linear-gradient(to bottom, black calc(100% - var(--more, 0px)), transparent); }
 .remove { position: absolute; margin: -5px 0 0 -3px; width: 18px; height: 18px; line-height: 15px; border-radius: 9px; background: var(--ink); color: var(--card); font-family: 'Figtree Variable', sans-serif; font-size: 14px; opacity: 0; z-index: 1; }
 .clause:hover .remove, .remove:focus-visible { opacity: 1; }
 .offers { display: flex; gap: 5px; margin-top: 5px; font-family: 'Figtree Variable', sans-serif; }
-.chips { display: flex; gap: 5px; min-width: 0; overflow-x: auto; scrollbar-width: none; }
-.offers:has(.all) .chips { mask-image: linear-gradient(to right, black calc(100% - 28px), transparent); padding-right: 20px; }
-.all { flex: none; }
+.chips { display: flex; flex-wrap: wrap; gap: 5px; min-width: 0; overflow: hidden; }
+.all { flex: none; align-self: flex-start; }
 .offer { font-size: 12px; line-height: 20px; border: 1px dashed var(--quiet); border-radius: 11px; padding: 0 8px; white-space: nowrap; color: var(--quiet); }
 .offer:hover { color: var(--ink); border-style: solid; }
 </style>

@@ -8,8 +8,8 @@ import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { Strand } from '@/api/client'
 import { useEscape } from '@/app/useEscape'
+import { allOf, ends, written, type Value } from './written'
 
-type Value = Strand['values'][number]
 /** onSettle: stores values; what it promises is false where they are refused. */
 const props = defineProps<{ strand: Strand; marked: number[] | null; size: number | null; onSettle: (values: Value[]) => Promise<boolean> }>()
 const emit = defineEmits<{
@@ -21,8 +21,11 @@ const emit = defineEmits<{
 
 const HEIGHT = 54
 const LEAST_BARS = 8
+/** No value is narrower than can be hit: what has no room is scrolled to. */
+const [LEAST_WIDE, MOST_WIDE] = [12, 30]
+const frame = useTemplateRef<HTMLElement>('frame')
 const box = useTemplateRef<HTMLElement>('box')
-const { width } = useElementSize(box)
+const { width } = useElementSize(frame)
 const drawn = ref<Value[] | null>(null)
 const values = computed(() => drawn.value ?? props.strand.values)
 watch(() => props.strand, () => {
@@ -31,7 +34,8 @@ watch(() => props.strand, () => {
 
 /** So many places are shown: the strand, and room after it in which it comes round again. */
 const shown = computed(() => Math.max(LEAST_BARS, values.value.length + 2))
-const step = computed(() => Math.min(30, (width.value - 4) / shown.value))
+const step = computed(() => Math.max(LEAST_WIDE, Math.min(MOST_WIDE, (width.value - 4) / shown.value)))
+const wide = computed(() => Math.max(width.value, shown.value * step.value + 4))
 /** Degrees stand on lines, of which only those around what is there are shown. */
 const wedges = computed(() => props.size !== null)
 const axis = computed<[number, number]>(() => {
@@ -49,21 +53,6 @@ const y = (value: number) => {
   const [low, high] = axis.value
   return HEIGHT - ((Math.min(value, high) - low) / (high - low)) * HEIGHT
 }
-/** The numbers of a value: one, the ends of a range, the degrees of a chord step. */
-function allOf(value: Value): number[] {
-  if (typeof value === 'number') return [value]
-  if (Array.isArray(value)) return value
-  return value.all === 'chord' ? [0, 2, 4] : value.all
-}
-const ends = (value: Value): [number, number] => {
-  const all = allOf(value)
-  return [all[0] ?? 0, all.at(-1) ?? 0]
-}
-const told = (value: Value): string => {
-  if (typeof value === 'number') return String(Number(value.toFixed(1)))
-  if (Array.isArray(value)) return value.join('–')
-  return value.all === 'chord' ? 'chord' : value.all.join('+')
-}
 const bars = computed(() => Array.from({ length: shown.value }, (_, place) => {
   const value = values.value[place % values.value.length] ?? 0
   const [low, high] = ends(value)
@@ -73,7 +62,7 @@ const bars = computed(() => Array.from({ length: shown.value }, (_, place) => {
   return {
     place, again: place >= values.value.length, ranged: Array.isArray(value),
     left: place * step.value, top: Math.min(peak, foot - 2), height: Math.max(2, Math.abs(foot - peak)), base,
-    text: told(value), stands: wedges.value && !Array.isArray(value) ? allOf(value).map(y) : null,
+    text: written(value), stands: wedges.value && !Array.isArray(value) ? allOf(value).map(y) : null,
     unread: props.strand.window !== null && (place < props.strand.window[0] || place > props.strand.window[1]),
   }
 }))
@@ -180,8 +169,9 @@ function key(event: KeyboardEvent, place: number): void {
 </script>
 
 <template>
+  <div ref="frame" class="frame">
   <div
-    ref="box" class="box" :style="{ height: `${HEIGHT + 16}px` }" @pointerdown="press"
+    ref="box" class="box" :style="{ height: `${HEIGHT + 16}px`, width: `${wide}px` }" @pointerdown="press"
     @pointermove="(event) => dragging && draw(event)" @pointerup="release" @pointercancel="release"
   >
     <div v-for="each in lines" :key="each.degree" class="rung" :class="{ root: each.root }" :style="{ top: `${each.top}px` }" />
@@ -209,9 +199,11 @@ function key(event: KeyboardEvent, place: number): void {
       @pointerdown.stop="take" @pointermove="pull" @pointerup="letGo" @pointercancel="letGo"
     />
   </div>
+  </div>
 </template>
 
 <style scoped>
+.frame { overflow-x: auto; overflow-y: hidden; scrollbar-width: thin; flex: none; }
 .box { position: relative; touch-action: none; cursor: crosshair; user-select: none; flex: none; }
 .bar { position: absolute; background: var(--lane); border-radius: 2px 2px 0 0; pointer-events: none; }
 .rung { position: absolute; left: 0; right: 0; height: 1px; background: var(--rule); opacity: 0.55; pointer-events: none; }

@@ -11,6 +11,9 @@ import RidePad from '@/ride/RidePad.vue'
 import SentenceWord from '@/sentence/SentenceWord.vue'
 import ScatterMenu from './ScatterMenu.vue'
 import StrandBars from './StrandBars.vue'
+import StrandSheet from './StrandSheet.vue'
+import StrandText from './StrandText.vue'
+import { useStrandEdits } from './useStrandEdits'
 
 const props = defineProps<{ strands: Strand[]; lane: string }>()
 const pattern = usePattern()
@@ -22,34 +25,15 @@ const kind = computed({
   set: (to) => (picked.value = to),
 })
 const strand = computed(() => props.strands.find((each) => each.kind === kind.value) ?? props.strands[0])
-const lanes = computed(() => [props.lane, ...pattern.also])
-/** Chosen steps narrow a change down to them; without any it means all values. */
+const { lanes, steps, words, shaped, drawn, readBy, worded: reading } = useStrandEdits(() => props.lane, () => strand.value)
+const typing = ref(false)
+const sheet = ref(false)
+watch([kind, () => props.lane], () => (typing.value = false))
 /** How many notes the lane's scale has, to draw degrees on their lines. */
 const size = computed(() => pattern.view?.lanes.find((each) => each.id === props.lane)?.scale?.notes.length ?? 7)
-const steps = computed(() => (pattern.steps.length ? pattern.steps : null))
-
-type How = 'set' | 'raise' | 'rotate' | 'reverse' | 'randomise' | 'length'
-function shaped(how: How, more: { amount?: number; low?: number; high?: number; share?: number } = {}): Edit[] {
-  return lanes.value.map((lane) => ({
-    do: 'shape', lane, kind: kind.value, how, steps: how === 'length' ? null : steps.value, ...more,
-  }))
-}
-function drawn(values: Strand['values']): Edit[] {
-  const { by, direction, window } = strand.value as Strand
-  const read = { values, by: by.value, direction: direction.value, window }
-  return lanes.value.map((lane) => ({ do: 'strand', lane, kind: kind.value, strand: read }))
-}
-type Reading = Pick<Extract<Edit, { do: 'read_strand' }>, 'by' | 'direction' | 'window'>
-const readBy = (reading: Partial<Reading>): Edit[] =>
-  lanes.value.map((lane) => ({ do: 'read_strand', lane, kind: kind.value, ...reading }) as Edit)
 const commit = (edits: Edit[]) => pattern.commit(edits)
 const preview = (edits: Edit[]) => void pattern.preview(edits)
 
-const words = computed(() => (strand.value ? [strand.value.length, strand.value.by, strand.value.direction] : []))
-function reading(slot: string, value: unknown): Edit[] {
-  if (slot === 'length') return shaped('length', { amount: value as number })
-  return readBy({ [slot]: value })
-}
 const first = computed(() => strand.value?.window?.[0] ?? 0)
 const last = computed(() => strand.value?.window?.[1] ?? (strand.value?.values.length ?? 1) - 1)
 /** Read from one value (from 1) to another; what is no such number goes back to what it was. */
@@ -124,7 +108,8 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
       @settle="(values) => commit(drawn(values))" @length="(amount) => preview(shaped('length', { amount }))"
       @lengthen="(amount) => commit(shaped('length', { amount }))" @forget="preview([])"
     />
-    <p class="sentence reading">
+    <StrandText v-if="typing" v-model="typing" :strand="strand" @settle="(values) => commit(drawn(values))" />
+    <p v-else class="sentence reading">
       <SentenceWord
         v-for="each in words" :key="`${kind}${each.slot}`" :slotted="each"
         @preview="(value) => preview(reading(each.slot, value))" @settle="(value) => commit(reading(each.slot, value))"
@@ -137,6 +122,7 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
       <button type="button" class="plain tool" @click="commit(shaped('raise', { amount: -amount }))">lower</button>
       <button type="button" class="plain tool" @click="commit(shaped('rotate', { amount: 1 }))">rotate</button>
       <button type="button" class="plain tool" @click="commit(shaped('reverse'))">reverse</button>
+      <button type="button" class="plain tool" @click="typing = true">type</button>
       <ScatterMenu v-if="kind === 'degree'" :lanes="lanes" :steps="steps" />
       <v-menu v-model="more" :close-on-content-click="false" @after-enter="values?.$el.querySelector('input')?.focus()">
         <template #activator="{ props: menu }">
@@ -183,8 +169,10 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
       <button
         v-if="strand.used" type="button" class="plain tool" @click="commit(lanes.map((each) => ({ do: 'strand', lane: each, kind, strand: null })))"
       >take away</button>
+      <button type="button" class="plain tool" aria-haspopup="dialog" @click="sheet = true">all strands …</button>
     </div>
     </template>
+    <StrandSheet v-model="sheet" :strands="strands" :lane="lane" :name="pattern.lane?.name ?? ''" :size="size" />
   </section>
 </template>
 

@@ -69,7 +69,7 @@ async function throwOver({ edit, label }: Throw, lanes: string[] | null): Promis
             <button v-if="chosen.length" type="button" class="plain act" :aria-label="`Throw the ${each.label} of ${chosenName}`" @click="throwOver(each, chosen)">{{ chosenName }}</button>
             <button type="button" class="plain act" :aria-label="`Throw the ${each.label} of all lanes`" @click="throwOver(each, null)">all lanes</button>
           </template>
-          <button v-else type="button" class="plain act" :aria-label="`Throw the ${each.label}`" @click="throwOver(each, null)">the pattern</button>
+          <button v-else type="button" class="plain act" :aria-label="`Throw the ${each.label} of the pattern`" @click="throwOver(each, null)">the pattern</button>
         </span>
         <span class="sentence" :title="each.about">
           <SaidWords

@@ -1,0 +1,26 @@
+<script setup lang="ts">
+/** All strands of a lane, one beneath the other: each with its values, its length, how it is read, and dice. */
+import { mdiDiceMultipleOutline } from '@mdi/js'
+import type { Strand } from '@/api/client'
+import { useReturnFocus } from '@/app/useReturnFocus'
+import StrandLine from './StrandLine.vue'
+
+defineProps<{ strands: Strand[]; lane: string; name: string; size: number }>()
+const open = defineModel<boolean>({ required: true })
+useReturnFocus(open)
+</script>
+
+<template>
+  <v-dialog v-model="open" max-width="1180" scrollable :aria-label="`All strands of ${name}`">
+    <v-card :title="`Strands of ${name}`">
+      <v-card-text class="sheet">
+        <StrandLine v-for="strand in strands" :key="strand.kind" :strand="strand" :lane="lane" :size="strand.kind === 'degree' ? size : null" :dice="mdiDiceMultipleOutline" />
+      </v-card-text>
+      <v-card-actions><v-spacer /><v-btn @click="open = false">Close</v-btn></v-card-actions>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.sheet { display: flex; flex-direction: column; gap: 10px; }
+</style>

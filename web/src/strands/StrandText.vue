@@ -1,0 +1,42 @@
+<script setup lang="ts">
+/** All values of a strand as a line of text, to be typed or pasted over. */
+import { nextTick, ref, useTemplateRef } from 'vue'
+import type { Strand } from '@/api/client'
+import { useNotices } from '@/app/notices'
+import { markWrong } from '@/app/wrongPart'
+import { readValues, written, type Value } from './written'
+
+/** onSettle: stores values; what it promises is false where they are refused. */
+const props = defineProps<{ strand: Strand; onSettle: (values: Value[]) => Promise<boolean> }>()
+const open = defineModel<boolean>({ required: true })
+const notices = useNotices()
+const text = ref(props.strand.values.map(written).join(' '))
+const field = useTemplateRef<HTMLInputElement>('field')
+const wrong = ref(false)
+void nextTick(() => field.value?.select())
+
+async function take(): Promise<void> {
+  const found = readValues(text.value)
+  if ('values' in found && found.values.length && (await props.onSettle(found.values))) {
+    open.value = false
+    return
+  }
+  wrong.value = true
+  if ('wrong' in found) notices.say(`“${found.wrong}” is no value: write numbers, as 96, ranges, as 60–90, or chord steps, as 0+2+4.`)
+  else if (!found.values.length) notices.say('A strand has at least one value.')
+  await nextTick()
+  markWrong(field.value, notices.current?.text ?? '')
+}
+</script>
+
+<template>
+  <input
+    ref="field" v-model="text" class="typing" type="text" :aria-label="`All values of ${strand.word}`" :aria-invalid="wrong || undefined"
+    spellcheck="false" @keydown.enter.prevent="take" @keydown.esc.prevent.stop="open = false" @keydown.stop @blur="open = wrong"
+  />
+</template>
+
+<style scoped>
+.typing { width: 100%; font: 13.5px/22px 'Figtree Variable', sans-serif; color: var(--ink); background: var(--paper); border: 1px solid var(--lane); border-radius: 5px; padding: 0 6px; }
+.typing[aria-invalid] { border: 2px solid rgb(var(--v-theme-error)); outline: none; }
+</style>
