@@ -14,12 +14,12 @@ AXE = (Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.mi
 
 
 def findings(page: Page, inside: str = "html") -> list[str]:
-    """What axe-core finds on the page as it stands, of any impact, best practices included; in the
-    other theme, which texts are too faint."""
+    """What axe-core finds on the page as it stands, of any impact, the rules of WCAG 2.2 AA and best
+    practices included; in the other theme, which texts are too faint."""
     if not page.evaluate("'axe' in window"):
         page.evaluate(AXE)
     found: list[Any] = []
-    for theme, rules in (("lamplight", {"runOnly": ["color-contrast"]}), ("paper", {})):
+    for theme, rules in (("lamplight", {"runOnly": ["color-contrast"]}), ("paper", {"rules": WCAG_22})):
         page.evaluate(TURN_TO, theme)
         expect(page.locator(".v-application")).to_have_class(re.compile(f"v-theme--{theme}"))
         page.wait_for_timeout(50)
@@ -29,6 +29,8 @@ def findings(page: Page, inside: str = "html") -> list[str]:
             for each in found for node in each["nodes"]]
 
 
+WCAG_22 = {rule: {"enabled": True} for rule in ("target-size", "label-content-name-mismatch")}
+"""Rules that axe-core tries only where it is asked to."""
 TURN_TO = """theme => {  // as when it is turned in another tab
     localStorage.setItem('jolly-theme', theme)
     dispatchEvent(new StorageEvent('storage', {
@@ -63,6 +65,20 @@ def test_no_finding_on_any_screen(studio: Studio) -> None:
     open_and_close("Shortcuts", "[role=dialog]")
     open_and_close("New pattern", "[role=dialog]")
     open_and_close("+ lane", "[role=dialog]")
+    for opener in ("more …", "all strands …", "starting recipes …", "ports", "say it shorter"):
+        open_and_close(opener, "[role=dialog]")
+    page.get_by_role("button", name="every lane meets again").click()
+    page.locator("[role=menu]").wait_for()
+    assert findings(page, ".v-overlay-container") == []
+    page.keyboard.press("Escape")
+    for drawer in ("throws", "keys"):
+        page.get_by_role("button", name=drawer, exact=True).click()
+        assert findings(page) == [], drawer
+        page.get_by_role("button", name=drawer, exact=True).click()
+    page.keyboard.press("?")
+    page.get_by_role("button", name="The guide beside it").click()
+    assert findings(page) == []
+    page.get_by_role("button", name="Close the guide").click()
     open_and_close("more …", "[role=dialog]")
     expect(page.get_by_role("button", name="more …")).to_be_focused()
     studio.word("gate").click()

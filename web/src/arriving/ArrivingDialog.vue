@@ -73,10 +73,10 @@ async function take(become: Become): Promise<void> {
 <template>
   <v-dialog v-model="open" max-width="740" scrollable aria-label="A MIDI file came in">
     <v-card v-if="song" class="card">
-      <header>
+      <div class="title">
         <h2>{{ arriving.name }}</h2>
         <span class="quiet">{{ about }}<template v-if="arriving.count > 1"> · file {{ arriving.place }} of {{ arriving.count }}</template></span>
-      </header>
+      </div>
       <p v-for="remark in song.remarks" :key="remark" class="quiet remark">{{ remark }}</p>
       <p v-if="song.carries" class="carries">The recipe that made this file travels in it, and can come back as it was.</p>
       <div class="list">
@@ -113,7 +113,7 @@ async function take(become: Become): Promise<void> {
 
 <style scoped>
 .card { padding: 16px 20px 8px; }
-header { display: flex; align-items: baseline; gap: 14px; }
+.title { display: flex; align-items: baseline; gap: 14px; }
 h2 { font-size: 21px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .remark, .carries { font-size: 13.5px; margin-top: 4px; }
 .carries { color: var(--link); font-weight: 600; }

@@ -99,7 +99,7 @@ useMusicKeys(({ key, alt, command }) => (command || alt ? null : key === 'Enter'
 header { display: flex; align-items: baseline; gap: 14px; }
 h2 { font-size: 18px; line-height: 1.3; color: var(--link); white-space: nowrap; }
 header .quiet { font-size: 13px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-.close { margin-left: auto; flex: none; font-size: 13px; font-weight: 600; color: var(--link); }
+.close { margin-left: auto; flex: none; min-height: 24px; font-size: 13px; font-weight: 600; color: var(--link); }
 .close:hover, .act:hover:not(:disabled) { text-decoration: underline; text-underline-offset: 3px; }
 .sentence { font-size: 18px; line-height: 1.45; }
 .lanes { list-style: none; display: flex; flex-direction: column; gap: 5px; overflow-y: auto; min-height: 120px; flex: 0 1 auto; }
@@ -117,7 +117,7 @@ header .quiet { font-size: 13px; white-space: nowrap; overflow: hidden; text-ove
 .hold:hover { border-color: var(--ink); }
 .hold[aria-pressed='true'] { background: var(--lamp); color: #2b2240; border-color: #2b2240; }
 footer { display: flex; align-items: center; gap: 15px; font-size: 13px; flex: none; flex-wrap: wrap; row-gap: 4px; }
-.act { font-weight: 650; color: var(--link); white-space: nowrap; }
+.act { font-weight: 650; color: var(--link); white-space: nowrap; min-height: 24px; }
 .act:disabled { color: var(--quiet); font-weight: 500; }
 .sides { display: flex; gap: 6px; align-items: center; }
 .side { width: 24px; line-height: 22px; border: 1px dashed var(--quiet); border-radius: 12px; text-align: center; font-weight: 650; }

@@ -16,7 +16,7 @@ import { nearest, valueWords } from './strip'
 const props = defineProps<{ strip: Strip; index: number; name: string; told: string; steps: number }>()
 const emit = defineEmits<{ walk: [by: number] }>()
 const HEIGHT = 54
-const EDGE = 16
+const EDGE = 36
 const LINES = 4
 const POINTING_MS = 70
 const PICTURE = { widest: 224, cell: 9 }
@@ -168,10 +168,13 @@ canvas { position: absolute; inset: 0; border-radius: 6px; }
 .seen { position: absolute; bottom: calc(100% - 4px); z-index: 2; pointer-events: none; background: var(--card); border: 1px solid var(--lane); border-radius: 4px; }
 .seen path { fill: var(--rule); }
 .seen .hit { fill: var(--lane); }
-.bracket { position: absolute; top: 3px; height: 35px; width: 8px; border: 1.5px solid var(--ink); cursor: col-resize; }
-.bracket::before { content: ''; position: absolute; inset: -2px -6px; }
-.lower { border-right: 0; transform: translateX(-8px); }
-.upper { border-left: 0; }
+.bracket { position: absolute; top: 1px; height: 39px; width: 24px; cursor: col-resize; }
+.bracket::before { content: ''; position: absolute; inset: 2px 0; width: 8px; border: 1.5px solid var(--ink); }
+/* Beside what the hand can be taken by, drawn at their places. */
+.lower { transform: translateX(-34px); }
+.lower::before { left: auto; right: -10px; border-right: 0; }
+.upper { transform: translateX(10px); }
+.upper::before { left: -10px; border-left: 0; }
 .hand { position: absolute; top: 0; height: 40px; width: 2px; margin-left: -1px; background: var(--quiet); border-radius: 1px; }
 .hand.moved { background: var(--ink); }
 .hand i { position: absolute; left: -5px; top: 14px; width: 12px; height: 12px; rotate: 45deg; background: var(--card); border: 2px solid var(--quiet); }

@@ -143,7 +143,7 @@ const about = computed(() => {
 /* The name has the first line to itself; what the lane does, mute and solo share the second. */
 .lane-head { display: grid; grid-template: auto auto / 20px minmax(0, 1fr) auto 24px; align-content: center; align-items: center; padding: 0 2px 0 8px; height: 100%; min-width: 0; }
 .mark { width: 13px; grid-row: 1 / 3; }
-.words { grid-area: 1 / 2 / auto / 4; min-width: 0; text-align: left; line-height: 1.2; }
+.words { grid-area: 1 / 2 / auto / 4; min-width: 0; text-align: left; line-height: 1.2; min-height: 24px; margin: -3px 0; }
 .name { display: block; font-size: 15px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .about { grid-area: 2 / 2; font-size: 11.5px; line-height: 1.25; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; cursor: default; }
 .menu { grid-area: 1 / 4; justify-self: end; line-height: 0; margin: -3px 0; }
@@ -152,4 +152,11 @@ const about = computed(() => {
 .toggle { font-size: 11px; line-height: 16px; padding: 0 5px; border-radius: 9px; color: var(--quiet); border: 1px solid transparent; }
 .toggle:hover { border-color: var(--rule); }
 .toggle[aria-pressed='true'] { background: var(--ink); color: var(--card); }
+/* Low rows are tight. */
+@container row (max-height: 40px) {
+  .words { line-height: 16px; }
+  .name { font-size: 14px; }
+  .about { line-height: 13px; }
+  .toggle { line-height: 14px; }
+}
 </style>

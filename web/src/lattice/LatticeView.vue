@@ -179,7 +179,7 @@ function addLane(note: number): void {
 .lane { display: flex; margin-bottom: 4px; border: 1px solid var(--rule); border-radius: 9px; overflow: hidden; background: var(--card); }
 .lane.chosen { border-color: var(--ink); box-shadow: 0 0 0 1px var(--ink); }
 .lane.picked { outline: 2px dashed var(--ink); outline-offset: -3px; }
-.left { flex: none; }
+.left { flex: none; container: row / size; }
 .line { display: flex; justify-content: space-between; align-items: center; font-size: 13px; color: var(--quiet); height: 30px; }
 .turner { display: flex; align-items: center; gap: 4px; }
 .bars { display: flex; gap: 12px; }

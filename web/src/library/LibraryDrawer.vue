@@ -93,14 +93,14 @@ async function takeIn(): Promise<void> {
 <template>
   <v-dialog v-model="open" max-width="860" scrollable aria-label="Starting recipes">
     <v-card>
-      <header class="top">
+      <div class="top">
         <h2>Starting recipes</h2>
         <input v-model="sought" class="find" type="search" aria-label="Find a starting recipe" placeholder="Find: clave, bass, smooth …" autofocus />
         <button type="button" class="plain tool" :disabled="!pattern.chosen" @click="naming = true">save “{{ pattern.lane?.name ?? 'the lane' }}”</button>
         <button v-if="own.length" type="button" class="plain tool" @click="takeOut">out as JSON</button>
         <button type="button" class="plain tool" @click="file?.click()">in from JSON …</button>
         <input ref="file" type="file" accept="application/json,.json" hidden @change="takeIn" />
-      </header>
+      </div>
       <v-card-text class="list">
         <section v-for="{ group, starts: these } in groups" :key="group" :aria-label="group">
           <h3>{{ group }}</h3>

@@ -106,7 +106,7 @@ button.card:hover { border-color: var(--ink); }
 .held .top b { font: 650 13.5px 'Figtree Variable', sans-serif; }
 .picture { display: block; flex: 1; min-height: 0; }
 .state { font-size: 11.5px; line-height: 14px; color: var(--quiet); }
-.add { position: absolute; right: 5px; bottom: 5px; width: 22px; height: 20px; line-height: 18px; border-radius: 7px; border: 1px solid var(--rule); background: var(--card); text-align: center; color: var(--link); font-weight: 700; }
+.add { position: absolute; right: 5px; bottom: 5px; width: 24px; height: 24px; line-height: 22px; border-radius: 7px; border: 1px solid var(--rule); background: var(--card); text-align: center; color: var(--link); font-weight: 700; }
 .add:hover { border-color: var(--ink); }
 .held .card { width: 138px; }
 .lanes { white-space: nowrap; overflow: hidden; text-overflow: ellipsis; text-align: left; }

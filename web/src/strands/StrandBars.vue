@@ -10,8 +10,8 @@ import type { Strand } from '@/api/client'
 import { useEscape } from '@/app/useEscape'
 import { allOf, ends, written, type Value } from './written'
 
-/** onSettle: stores values; what it promises is false where they are refused. */
-const props = defineProps<{ strand: Strand; marked: number[] | null; size: number | null; onSettle: (values: Value[]) => Promise<boolean> }>()
+/** most: how wide a value is at most, in pixels. onSettle: stores values; what it promises is false where they are refused. */
+const props = defineProps<{ strand: Strand; marked: number[] | null; size: number | null; most?: number; onSettle: (values: Value[]) => Promise<boolean> }>()
 const emit = defineEmits<{
   preview: [values: Value[]]
   length: [count: number]
@@ -22,7 +22,7 @@ const emit = defineEmits<{
 const HEIGHT = 54
 const LEAST_BARS = 8
 /** No value is narrower than can be hit: what has no room is scrolled to. */
-const [LEAST_WIDE, MOST_WIDE] = [12, 30]
+const LEAST_WIDE = 12
 const frame = useTemplateRef<HTMLElement>('frame')
 const box = useTemplateRef<HTMLElement>('box')
 const { width } = useElementSize(frame)
@@ -34,7 +34,7 @@ watch(() => props.strand, () => {
 
 /** So many places are shown: the strand, and room after it in which it comes round again. */
 const shown = computed(() => Math.max(LEAST_BARS, values.value.length + 2))
-const step = computed(() => Math.max(LEAST_WIDE, Math.min(MOST_WIDE, (width.value - 4) / shown.value)))
+const step = computed(() => Math.max(LEAST_WIDE, Math.min(props.most ?? 30, (width.value - 4) / shown.value)))
 const wide = computed(() => Math.max(width.value, shown.value * step.value + 4))
 /** Degrees stand on lines, of which only those around what is there are shown. */
 const wedges = computed(() => props.size !== null)

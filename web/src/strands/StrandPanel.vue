@@ -116,13 +116,16 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
         @forget="preview([])"
       />
       <span class="quiet">{{ strand.values.length === 1 ? 'value' : 'values' }}<template v-if="!strand.used">, all alike so far</template></span>
+      <span v-one-stop class="ways">
+        <button type="button" class="plain tool" @click="typing = true">type</button>
+        <button type="button" class="plain tool" aria-haspopup="dialog" @click="sheet = true">all strands …</button>
+      </span>
     </p>
     <div v-one-stop class="tools">
       <button type="button" class="plain tool" @click="commit(shaped('raise', { amount }))">raise</button>
       <button type="button" class="plain tool" @click="commit(shaped('raise', { amount: -amount }))">lower</button>
       <button type="button" class="plain tool" @click="commit(shaped('rotate', { amount: 1 }))">rotate</button>
       <button type="button" class="plain tool" @click="commit(shaped('reverse'))">reverse</button>
-      <button type="button" class="plain tool" @click="typing = true">type</button>
       <ScatterMenu v-if="kind === 'degree'" :lanes="lanes" :steps="steps" />
       <v-menu v-model="more" :close-on-content-click="false" @after-enter="values?.$el.querySelector('input')?.focus()">
         <template #activator="{ props: menu }">
@@ -169,7 +172,6 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
       <button
         v-if="strand.used" type="button" class="plain tool" @click="commit(lanes.map((each) => ({ do: 'strand', lane: each, kind, strand: null })))"
       >take away</button>
-      <button type="button" class="plain tool" aria-haspopup="dialog" @click="sheet = true">all strands …</button>
     </div>
     </template>
     <StrandSheet v-model="sheet" :strands="strands" :lane="lane" :name="pattern.lane?.name ?? ''" :size="size" />
@@ -178,12 +180,14 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
 
 <style scoped>
 .strands { display: flex; flex-direction: column; gap: 4px; flex: none; }
-.kinds { display: flex; flex-wrap: wrap; gap: 2px 9px; font-size: 13px; }
+.kinds { display: flex; flex-wrap: wrap; gap: 2px 8px; font-size: 12.5px; }
 .kind { color: var(--quiet); padding: 0 1px; border-bottom: 2px solid transparent; }
 .kind::first-letter { text-transform: uppercase; }
 .kind.used { color: var(--ink); font-weight: 650; }
 .kind[aria-selected='true'] { color: var(--ink); border-color: var(--lane); }
-.reading { font-size: 14.5px; display: flex; flex-wrap: wrap; align-items: baseline; gap: 2px 7px; }
+.reading :deep(.word) { line-height: 24px; }
+.ways { margin-left: auto; display: flex; gap: 4px; font-family: 'Figtree Variable', sans-serif; font-weight: 400; }
+.reading { margin-top: 3px; font-size: 14.5px; display: flex; flex-wrap: wrap; align-items: baseline; gap: 2px 7px; }
 input { width: 44px; font: inherit; color: var(--ink); background: var(--paper); border: 1px solid var(--rule); border-radius: 5px; padding: 0 3px; }
 .tools { display: flex; flex-wrap: wrap; gap: 4px; }
 .tool { font-size: 12px; line-height: 19px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 8px; color: var(--ink); }

@@ -83,16 +83,16 @@ async function throwOver({ edit, label }: Throw, lanes: string[] | null): Promis
 </template>
 
 <style scoped>
-.throws { --lane: var(--quiet); flex: none; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; padding: 6px 16px 8px; max-height: 190px; overflow-y: auto; }
+.throws { --lane: var(--quiet); flex: none; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; padding: 6px 16px 8px; max-height: clamp(124px, 18vh, 190px); overflow-y: auto; }
 header { display: flex; align-items: baseline; gap: 12px; }
 h2 { font-size: 16px; }
 header p { font-size: 12.5px; margin: 0; }
 .close { margin-left: auto; }
 ul { list-style: none; margin: 4px 0 0; padding: 0; display: grid; gap: 3px; }
 li { display: flex; align-items: baseline; gap: 12px; }
-.acts { flex: 0 0 200px; display: flex; gap: 6px; justify-content: flex-end; }
-.act { font-size: 12.5px; line-height: 20px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 9px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.acts { flex: none; display: flex; gap: 6px; }
+.act { font-size: 12.5px; line-height: 22px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 9px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .act:hover { border-color: var(--ink); }
-.sentence { font-size: 15px; line-height: 1.45; }
+.sentence { font-size: 14.5px; line-height: 1.35; }
 @media (max-width: 900px) { li { flex-direction: column; gap: 2px; } .acts { flex: none; } .throws { max-height: none; } }
 </style>

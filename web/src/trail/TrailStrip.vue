@@ -186,7 +186,7 @@ li.sounding { background: color-mix(in srgb, var(--lamp) 30%, var(--card)); }
 .hear { margin-left: -7px; }
 .number { flex: 1; white-space: nowrap; }
 .keep { color: var(--link); font-weight: 700; }
-.none { width: auto; font-size: 13px; border-style: dashed; padding: 14px; }
+.none { flex: 0 1 auto; width: auto; font-size: 13px; border-style: dashed; padding: 14px; }
 .tools { flex: none; display: flex; gap: 6px; align-items: center; font-size: 12.5px; }
 .tools:has(.pair) { display: grid; gap: 4px; }
 @media (max-width: 900px) { .trail { flex-wrap: wrap; } .trail ol { flex-basis: 60%; } }
