@@ -14,12 +14,13 @@ AXE = (Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.mi
 
 
 def findings(page: Page, inside: str = "html") -> list[str]:
-    """What axe-core finds on the page as it stands, of any impact, the rules of WCAG 2.2 AA and best
-    practices included; in the other theme, which texts are too faint."""
+    """What axe-core finds on the page as it stands, of any impact, the rules of WCAG 2.2 AA and
+    best practices included; in the other theme, which texts are too faint."""
     if not page.evaluate("'axe' in window"):
         page.evaluate(AXE)
     found: list[Any] = []
-    for theme, rules in (("lamplight", {"runOnly": ["color-contrast"]}), ("paper", {"rules": WCAG_22})):
+    for theme, rules in (("lamplight", {"runOnly": ["color-contrast"]}),
+                         ("paper", {"rules": WCAG_22})):
         page.evaluate(TURN_TO, theme)
         expect(page.locator(".v-application")).to_have_class(re.compile(f"v-theme--{theme}"))
         page.wait_for_timeout(50)
@@ -38,76 +39,88 @@ TURN_TO = """theme => {  // as when it is turned in another tab
 }"""
 
 
-def test_no_finding_on_any_screen(studio: Studio) -> None:
-    page = studio.page
-    page.emulate_media(reduced_motion="reduce")  # what fades is faint while it does
-    page.goto(studio.address)
-    page.get_by_role("button", name="Open the demo").wait_for()
-    assert findings(page) == []
+def open_and_close(page: Page, opener: str, inside: str) -> None:
+    """What is opened has no finding, and is gone again."""
+    page.get_by_role("button", name=opener).first.click()
+    page.locator(inside).first.wait_for()
+    assert findings(page, ".v-overlay-container") == [], opener
+    page.keyboard.press("Escape")
+    expect(page.locator(inside)).to_have_count(0)
+
+
+@pytest.fixture
+def still(studio: Studio) -> Page:
+    """A page on which nothing fades, for what fades is faint while it does."""
+    studio.page.emulate_media(reduced_motion="reduce")
+    return studio.page
+
+
+def test_no_finding_on_the_lattice_and_what_opens_from_it(studio: Studio, still: Page) -> None:
     studio.own_copy()
     studio.lane("Drip")
     studio.play_passes(2)
     studio.stop()
-    page.keyboard.press("k")
-    page.locator("[data-clip]").first.wait_for()
-    assert findings(page) == []
-
-    def open_and_close(opener: str, inside: str) -> None:
-        page.get_by_role("button", name=opener).first.click()
-        page.locator(inside).first.wait_for()
-        assert findings(page, ".v-overlay-container") == [], opener
-        page.keyboard.press("Escape")
-        expect(page.locator(inside)).to_have_count(0)
-
+    still.keyboard.press("k")
+    still.locator("[data-clip]").first.wait_for()
+    assert findings(still) == []
     for opener in ("More for Drip", "all clauses …", "Metre 4/4", "More for this pattern",
-                   "Keep …", "Reroll …"):
-        open_and_close(opener, "[role=menu]")
-    open_and_close("Shortcuts", "[role=dialog]")
-    open_and_close("New pattern", "[role=dialog]")
-    open_and_close("+ lane", "[role=dialog]")
-    for opener in ("more …", "all strands …", "starting recipes …", "ports", "say it shorter"):
-        open_and_close(opener, "[role=dialog]")
-    page.get_by_role("button", name="every lane meets again").click()
-    page.locator("[role=menu]").wait_for()
-    assert findings(page, ".v-overlay-container") == []
-    page.keyboard.press("Escape")
+                   "Keep …", "Reroll …", "every lane meets again"):
+        open_and_close(still, opener, "[role=menu]")
+    for opener in ("Shortcuts", "New pattern", "+ lane", "all strands …", "starting recipes …",
+                   "ports", "say it shorter", "more …"):
+        open_and_close(still, opener, "[role=dialog]")
+    expect(still.get_by_role("button", name="more …")).to_be_focused()
     for drawer in ("throws", "keys"):
-        page.get_by_role("button", name=drawer, exact=True).click()
-        assert findings(page) == [], drawer
-        page.get_by_role("button", name=drawer, exact=True).click()
-    page.keyboard.press("?")
-    page.get_by_role("button", name="The guide beside it").click()
-    assert findings(page) == []
-    page.get_by_role("button", name="Close the guide").click()
-    open_and_close("more …", "[role=dialog]")
-    expect(page.get_by_role("button", name="more …")).to_be_focused()
+        still.get_by_role("button", name=drawer, exact=True).click()
+        assert findings(still) == [], drawer
+        still.get_by_role("button", name=drawer, exact=True).click()
+    still.keyboard.press("?")
+    still.get_by_role("button", name="The guide beside it").click()
+    assert findings(still) == []
+
+
+def test_no_finding_on_words_and_in_the_other_views(studio: Studio, still: Page) -> None:
+    studio.own_copy()
+    studio.lane("Drip")
     studio.word("gate").click()
-    assert findings(page) == []
-    page.get_by_role("button", name="wave", exact=True).click()
-    open_and_close("Path of the gate, bar by bar", "[role=dialog]")
-    page.get_by_role("button", name="cuttings", exact=True).click()
-    page.get_by_role("slider", name="Relatives of Drip").wait_for()
-    assert findings(page) == []
-    page.get_by_role("button", name="back to the lattice").click()
-    page.get_by_role("tab", name="Ride").click()
-    assert findings(page) == []
-    copied = page.url.split("/")[-2]
-    page.get_by_role("button", name="Order", exact=True).click()
-    page.get_by_role("button", name="+ another key").click()
-    expect(page.locator(".said .sentence")).to_contain_text("In D dorian.")
-    assert findings(page) == []
+    assert findings(still) == []
+    still.get_by_role("button", name="wave", exact=True).click()
+    open_and_close(still, "Path of the gate, bar by bar", "[role=dialog]")
+    still.get_by_role("button", name="cuttings", exact=True).click()
+    still.get_by_role("slider", name="Relatives of Drip").wait_for()
+    assert findings(still) == []
+    still.get_by_role("button", name="back to the lattice").click()
+    still.get_by_role("tab", name="Ride").click()
+    assert findings(still) == []
+    still.keyboard.press("k")
+    still.locator("[data-clip] .name").first.click()
+    still.get_by_role("slider", name="What is shown of the clip").wait_for()
+    assert findings(still) == []
+    copied = still.url.split("/")[-2]
+    still.get_by_role("button", name="Order", exact=True).click()
+    still.get_by_role("button", name="+ another key").click()
+    expect(still.locator(".said .sentence")).to_contain_text("In D dorian.")
+    assert findings(still) == []
     studio.api("DELETE", f"pieces/{copied}")
-    page.goto(f"{studio.address}/guide")
-    expect(page.get_by_role("heading", name="Ten minutes to a drum part")).to_be_visible()
-    assert page.locator("article img").first.evaluate("each => each.decode().then(() => "
-                                                      "each.naturalWidth)") > 1000
-    assert findings(page) == []
-    page.get_by_role("link", name="Next: The sentence").click()
-    expect(page.get_by_role("heading", name="The sentence", level=1)).to_be_visible()
-    page.goto(studio.address)
-    page.get_by_role("button", name="Deleted in the last 30 days").click()
-    page.get_by_role("region", name="Deleted").wait_for()
-    assert findings(page) == []
+
+
+def test_no_finding_around_the_music(studio: Studio, still: Page) -> None:
+    still.goto(studio.address)
+    still.get_by_role("button", name="Open the demo").wait_for()
+    assert findings(still) == []
+    studio.own_copy()
+    studio.api("DELETE", f"pieces/{still.url.split('/')[-2]}")
+    still.goto(f"{studio.address}/guide")
+    expect(still.get_by_role("heading", name="Ten minutes to a drum part")).to_be_visible()
+    assert still.locator("article img").first.evaluate("each => each.decode().then(() => "
+                                                       "each.naturalWidth)") > 1000
+    assert findings(still) == []
+    still.get_by_role("link", name="Next: The sentence").click()
+    expect(still.get_by_role("heading", name="The sentence", level=1)).to_be_visible()
+    still.goto(studio.address)
+    still.get_by_role("button", name="Deleted in the last 30 days").click()
+    still.get_by_role("region", name="Deleted").wait_for()
+    assert findings(still) == []
 
 
 def test_focus_is_never_lost(studio: Studio) -> None:

@@ -6,7 +6,7 @@ import { useEscape } from '@/app/useEscape'
 import { hold } from '@/pattern/hand'
 import { usePattern } from '@/pattern/pattern'
 import { usePlayer } from '@/sound/player'
-import { recordingSamples, type Recording } from './recordings'
+import { recordingSamples, type Recording } from '@/drum/recordings'
 import { snapped, waveOf, type Wave } from './wave'
 
 const props = defineProps<{ lane: string; own: Recording }>()
