@@ -9,11 +9,13 @@ import soundfile
 
 
 def recording(kind: str = "WAV", hertz: float = 440.0, seconds: float = 0.5,
-              loudness: float = 0.5) -> bytes:
-    """A steady tone as a file: WAV, FLAC, OGG or MP3."""
+              loudness: float = 0.5, silent: float = 0) -> bytes:
+    """A steady tone as a file, after so many `silent` seconds: WAV, FLAC, OGG or MP3."""
     times = np.arange(round(seconds * 44_100)) / 44_100
+    tone = loudness * np.sin(2 * np.pi * hertz * times)
     file = io.BytesIO()
-    soundfile.write(file, loudness * np.sin(2 * np.pi * hertz * times), 44_100, format=kind)
+    soundfile.write(file, np.concatenate([np.zeros(round(silent * 44_100)), tone]), 44_100,
+                    format=kind)
     return file.getvalue()
 
 

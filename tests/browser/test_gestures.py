@@ -79,16 +79,20 @@ def test_a_wedge_is_taken_by_its_tip_and_a_lane_by_its_end(studio: Studio) -> No
     state = studio.settled(lambda s: strand(s, "velocity")["values"][0] < before[0], "pump")
     after = strand(state, "velocity")["values"]
     assert after[4] < before[4] and after[8:] == before[8:]
-    # The kick stays regular; the end of Valve is pulled from 16 steps to 13.
-    studio.lane("Valve")
-    valve = page.locator('canvas[data-lane="valve"]')
-    drag(page, valve, (box["width"] / 2 - 2, 20), (box["width"] / 2 - 3 * wide / 4, 20))
+    # The kick stays regular; the end of Valve, not chosen before, is pulled from 16 steps to 13.
+    area = page.locator('canvas[data-lane="valve"]').bounding_box()
+    assert area
+    page.mouse.move(area["x"] + box["width"] / 2 - 2, area["y"] + 20)
+    page.mouse.down()
+    page.mouse.move(area["x"] + box["width"] / 2 - 3 * wide / 4, area["y"] + 20, steps=5)
+    expect(page.locator(".stage .called")).to_have_text("13 steps")
+    page.mouse.up()
     state = studio.settled(lambda s: "steps 16 to 13" in s["history"]["undo"], "valve")
     assert state["view"]["lanes"][0]["drawn"]["period"] == 16
     assert state["view"]["meeting"]["bars"] > 9
 
 
-def test_a_roll_from_the_ruler_and_steps_chosen_together(studio: Studio) -> None:
+def test_a_roll_from_the_ruler(studio: Studio) -> None:
     studio.own_copy()
     page = studio.page
     studio.lane("Valve")
@@ -96,19 +100,28 @@ def test_a_roll_from_the_ruler_and_steps_chosen_together(studio: Studio) -> None
     box = ruler.bounding_box()
     assert box
     drag(page, ruler, (box["width"] * 0.376, 10), (box["width"] * 0.499, 10))
-    studio.settled(lambda s: s["history"]["undo"] == "Valve: roll over 1 beat")
-    word = studio.word("rolls.0.stroke_length")
-    word.click()
-    page.locator(".v-list-item", has_text="1/24").click()
-    state = studio.settled(lambda s: "stroke length" in s["history"]["undo"])
+    # What is drawn over begins and ends with the lane's steps, and what fits there is offered.
+    offered = page.get_by_role("menu", name="How many strokes")
+    expect(offered).to_contain_text("Valve rolls here")
+    expect(offered.get_by_role("menuitemradio", name="8 strokes of 1/32")).to_be_focused()
+    assert offered.get_by_role("menuitemradio", name="7 strokes").count() == 0
+    offered.get_by_role("menuitemradio", name="6 strokes of 1/24").click()
+    state = studio.settled(lambda s: s["history"]["undo"] == "Valve: one roll of 6", "valve")
+    expect(studio.word("rolls.0.stroke_length")).to_have_text("1/24")
     strokes = state["view"]["lanes"][1]["drawn"]["hits"]
     rolled = next(hit[3] for hit in strokes if len(hit[3]) > 1)
     assert len(rolled) == 6 and rolled[0][0] == 3 and rolled[5][0] < 4
+
+
+def test_steps_chosen_together(studio: Studio) -> None:
+    studio.own_copy()
+    page = studio.page
+    studio.lane("Valve")
     page.evaluate("document.activeElement.blur()")
     for key in ("Shift+ArrowRight", "Shift+ArrowRight", "Shift+ArrowRight"):
         page.keyboard.press(key)
     tools = page.get_by_role("region", name="Chosen steps")
-    expect(tools).to_contain_text("steps 1–4")
+    expect(tools).to_contain_text("4 steps, 1–4 chosen")
     tools.get_by_role("button", name="play", exact=True).click()
     studio.settled(lambda s: s["history"]["undo"] == "Valve: steps 1 2 3 4 play")
     tools.get_by_role("button", name="sound together").click()
@@ -129,7 +142,7 @@ def test_a_roll_from_the_ruler_and_steps_chosen_together(studio: Studio) -> None
     rolled = next(hit[3] for hit in hits if len(hit[3]) == 5)
     assert rolled[0][0] == pytest.approx(0.78), "from step 4 on, as the pattern swings"
     page.keyboard.press("Control+a")
-    expect(tools).to_contain_text("steps 1–12")
+    expect(tools).to_contain_text("12 steps, 1–12 chosen")
     page.keyboard.press("Escape")
     page.keyboard.press("Control+a")
     expect(page.get_by_text("and 5 more, changed together")).to_be_visible()
@@ -302,3 +315,53 @@ def test_a_word_breathes_in_two_presses_and_is_drawn(studio: Studio) -> None:
     page.locator(".typing").fill("40")
     page.get_by_role("button", name="line", exact=True).click()
     expect(studio.word("paths.1.from")).to_have_text("40 %")
+
+
+def test_values_of_strands_are_typed_and_all_are_on_one_sheet(studio: Studio) -> None:
+    studio.own_copy()
+    page = studio.page
+    studio.lane("Drip")
+    panel = page.get_by_role("region", name="Strands")
+
+    def velocities() -> list[Any]:
+        values: list[Any] = strand(studio.state("drip"), "velocity")["values"]
+        return values
+
+    panel.get_by_role("button", name="type", exact=True).click()
+    field = panel.get_by_label("All values of velocity")
+    expect(field).to_have_value("96 58 74")
+    field.fill("96 loud 74")
+    field.press("Enter")
+    expect(studio.notice()).to_contain_text("“loud” is no value")
+    expect(field).to_be_focused()
+    field.fill("96 60-90 300")
+    field.press("Enter")
+    expect(studio.notice()).to_contain_text("127")
+    assert velocities() == [96, 58, 74]
+    field.fill("96, 60–90 40 112")
+    field.press("Enter")
+    expect(field).to_have_count(0)
+    studio.settled(lambda s: strand(s, "velocity")["values"] == [96, [60, 90], 40, 112], "drip")
+    # So many values that they have no room are as wide as can be hit, and scrolled to.
+    panel.get_by_role("button", name="type", exact=True).click()
+    field.fill(" ".join(str(60 + n % 5) for n in range(64)))
+    field.press("Enter")
+    last = panel.get_by_role("slider", name="velocity value 64")
+    assert (last.bounding_box() or {"width": 0})["width"] >= 10
+    last.focus()
+    expect(last).to_be_in_viewport(ratio=1)
+    page.keyboard.press("ArrowUp")
+    studio.settled(lambda s: strand(s, "velocity")["values"][63] == 64, "drip")
+
+    panel.get_by_role("button", name="all strands …").click()
+    sheet = page.get_by_role("dialog", name="All strands of Drip")
+    for kind in ("velocity", "chance", "gate", "roll", "nudge", "octave", "tie"):
+        expect(sheet.get_by_role("region", name=kind)).to_be_in_viewport(ratio=1)
+    gate = sheet.get_by_role("region", name="gate")
+    gate.get_by_role("button", name="Throw gate").click()
+    thrown = studio.settled(lambda s: strand(s, "gate")["used"], "drip")
+    assert all(40 <= value <= 130 for value in strand(thrown, "gate")["values"])
+    gate.get_by_role("spinbutton", name="way of reading").press("ArrowDown")
+    studio.settled(lambda s: "way of reading" in s["history"]["undo"], "drip")
+    page.keyboard.press("Escape")
+    expect(sheet).to_have_count(0)

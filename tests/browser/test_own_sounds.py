@@ -4,7 +4,7 @@ import base64
 from typing import Any
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.conftest import Studio
 from tests.browser.test_melodies import hertz, lane_of, measured
@@ -56,6 +56,42 @@ def test_a_sound_is_dropped_on_a_lane_and_stays_with_the_piece(studio: Studio) -
                        lane_of(state, "pump")["sound"]["own"]["name"] == name)
     page.get_by_role("button", name="Play", exact=True).click()
     studio.until("window.jollyScheduled.some((note) => note.lane === 'pump')")
+
+
+def test_a_sound_is_trimmed_on_its_waveform(studio: Studio) -> None:
+    """Both ends are dragged in milliseconds, and snap to where it is struck."""
+    studio.own_copy()
+    page = studio.page
+    tone = recording("WAV", hertz(69), seconds=0.75, silent=0.25)
+    drop(page, 'canvas[data-lane="pump"]', "Lid of a pot.wav", tone)
+    studio.lane("Pump")
+    begins, ends = (page.get_by_role("slider", name=name) for name in (
+        "Beginning of the sound", "End of the sound"))
+    expect(ends).to_have_attribute("aria-valuetext", "1,000 ms")
+    area = page.get_by_role("group", name="The sound").bounding_box()
+    assert area
+
+    def pull(slider: Locator, share: float) -> None:
+        at = slider.bounding_box()
+        assert at and area
+        page.mouse.move(at["x"] + at["width"] / 2, at["y"] + 12)
+        page.mouse.down()
+        page.mouse.move(area["x"] + share * area["width"], at["y"] + 12, steps=5)
+        page.mouse.up()
+
+    pull(begins, 0.244)
+    expect(begins).to_have_attribute("aria-valuetext", "250 ms")
+    kept = studio.settled(lambda state: "heard from" in (state["history"]["undo"] or ""), "pump")
+    assert 24.9 < lane_of(kept, "pump")["sound"]["own"]["start"] < 25.1
+    pull(ends, 0.7)
+    ends.press("PageDown")
+    ends.press("ArrowRight")
+    studio.settled(lambda state: 68 < lane_of(state, "pump")["sound"]["own"]["end"] < 70.5, "pump")
+    pull(begins, 0.9)  # no further than what is left
+    kept = studio.settled(lambda state: lane_of(state, "pump")["sound"]["own"]["start"] > 60,
+                          "pump")
+    own = lane_of(kept, "pump")["sound"]["own"]
+    assert own["start"] < own["end"]
 
 
 def test_a_recording_is_trimmed_tuned_faded_and_choked(studio: Studio) -> None:

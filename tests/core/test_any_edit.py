@@ -2,6 +2,7 @@
 
 import json
 import re
+from contextlib import suppress
 from typing import Any
 
 from hypothesis import HealthCheck, given, settings
@@ -9,6 +10,8 @@ from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.base.words import Slot
+from lattice.cuttings.gusts import Gusts
+from lattice.cuttings.wish import Wish
 from lattice.edits import AnyEdit, apply_all
 from lattice.edits.starts import STARTS
 from lattice.edits.throws import THROWS
@@ -21,6 +24,7 @@ from lattice.results.why import why
 from lattice.rules import FOLLOWING, RULES
 from lattice.sentence import CLAUSES, pattern_sentence, sentence
 from lattice.strands.kinds import KINDS
+from lattice.tools import TOOLS
 from pydantic import TypeAdapter
 
 from tests.core.melodies import ARPEGGIOS, KEYS, melodic
@@ -171,3 +175,22 @@ def test_every_sentence_is_well_said(document: dict[str, Any]) -> None:
         assert well_said(sentence(lane, found).text())
         for at in (0, 0.5, 1.25):
             assert well_said(why(found, lane.id, at))
+
+
+def test_documents_that_are_sentences_by_themselves_are_well_said() -> None:
+    """Tools, throws, wishes and gusts, as they stand and with each number at 1 and at its ends."""
+    said = [tool.as_it_stands() for tool in TOOLS]
+    said += [throw.model_validate({"do": throw.model_fields["do"].default}) for throw in THROWS]
+    for document in [*said, Wish(), Gusts()]:
+        numbers = [part for part in document.parts()
+                   if isinstance(part, Slot) and part.kind == "number"]
+        turned = [document]
+        for word in numbers:
+            for value in {1, word.low, word.high}:
+                with suppress(RecipeError):
+                    turned.append(document.worded(word.slot, value))
+        for each in turned:
+            for clause in each.sentence:
+                text = "".join(part if isinstance(part, str) else part.text
+                               for part in clause.parts)
+                assert well_said(text)

@@ -1,7 +1,7 @@
 /**
  * The focus never falls to nowhere. What had it may be gone, or be no longer of use: then it goes to what stands in its
  * place now, the control at the same place of the same region, or the last one there; where the region is empty, or a
- * pointer had put it there, to what the view is about.
+ * pointer had put it there, to what the view is about. What lies over the page keeps it.
  */
 import { goHome, isCovered, isHeldByKeys } from './keyboard'
 
@@ -30,7 +30,11 @@ function remember({ target: element }: FocusEvent): void {
 }
 
 function rescue(): void {
-  if (document.activeElement !== document.body || isCovered()) return
+  if (document.activeElement !== document.body) return
+  if (isCovered()) {
+    const over = [...document.querySelectorAll<HTMLElement>('.v-overlay--active .v-overlay__content')].at(-1)
+    return ((over && within(over)[0]) ?? over)?.focus()
+  }
   const place = last
   last = null
   const isGone = place && !(place.element.isConnected && !place.element.matches(':disabled'))

@@ -92,7 +92,8 @@ function letGo(ended: Element | null = null): void {
   setTimeout(() => {
     pressing = false
     const at = document.activeElement
-    if (isCovered() || at?.closest(OVERLAY)) return
+    // What was refused stays under the hand, to be put right.
+    if (isCovered() || at?.closest(OVERLAY) || at?.matches('[aria-invalid=true]')) return
     const isHeld = at instanceof HTMLElement && at !== document.body && (at === ended || reached.get(at) === 'pointer')
     if (at === document.body || (isHeld && (at === ended || !at.matches(`${TYPED}, select`)))) goHome()
   })
@@ -105,6 +106,11 @@ export function watchHands(): void {
   for (const kind of ['pointerup', 'pointercancel', 'click', 'dragend'] as const) document.addEventListener(kind, () => pressing && letGo())
   document.addEventListener('focusin', ({ target }) => target instanceof Element && reached.set(target, pressing ? 'pointer' : 'keys'), early)
   document.addEventListener('change', ({ target }) => target instanceof HTMLSelectElement && reached.get(target) === 'pointer' && letGo(target))
+  // Behind what lies over the page no key acts; Escape closes it, and Tab leads into it.
+  document.addEventListener('keydown', (event) => {
+    const isBehind = event.target instanceof Element && !event.target.closest(OVERLAY)
+    if (isBehind && isCovered() && event.key !== 'Escape' && event.key !== 'Tab') event.stopPropagation()
+  }, early)
   // Enter ends typing, and Escape gives it up: a field that is left standing gives the keys back.
   document.addEventListener('keydown', ({ key, target }) => {
     if ((key === 'Enter' || key === 'Escape') && target instanceof HTMLInputElement && target.matches(TYPED) && !target.closest(OVERLAY)) letGo(target)

@@ -36,7 +36,8 @@ const fitting = computed(() => {
   const found = strip.value
   if (!found) return ''
   const count = (n: number) => n.toLocaleString('en')
-  if (found.looked_at !== null) return `${count(found.fitting)} of ${count(found.looked_at)} fit`
+  const laid = found.marks.length < found.fitting ? `; ${count(found.marks.length)} of them are on the strip, evenly` : ''
+  if (found.looked_at !== null) return `${count(found.fitting)} of ${count(found.looked_at)} fit${laid}`
   return `${count(found.marks.length)} relative${found.marks.length === 1 ? '' : 's'}`
 })
 const naming = ref(false)

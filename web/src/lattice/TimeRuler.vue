@@ -51,7 +51,7 @@ const MOST_STROKES = 64
 const gcd = (a: number, b: number): number => (b ? gcd(b, a % b) : a)
 /** A length in whole notes as a fraction; those of lanes have small parts. */
 function fraction(whole: number): string {
-  for (const parts of [1, 2, 4, 8, 16, 32, 64, 3, 6, 12, 24, 48, 96, 5, 10, 20, 40, 80, 7, 14, 28, 56]) {
+  for (const parts of [1, 2, 4, 8, 16, 32, 64, 3, 6, 12, 24, 48, 96, 5, 10, 20, 40, 80]) {
     const top = whole * parts
     if (Math.abs(top - Math.round(top)) < 1e-6) {
       const least = gcd(Math.round(top), parts)

@@ -285,7 +285,7 @@ window.onbeforeunload = () => {
 @media (max-width: 900px), (max-height: 560px) {
   .page { height: auto; min-height: 100vh; }
   .body { display: block; }
-  .grow { height: max(320px, 76vh); }
+  .grow { flex: none; height: max(320px, 76vh); }
   .recipe { flex-direction: column; max-height: none; }
   .lane-words :deep(.clauses) { overflow: visible; }
   .side { width: auto; border-left: 0; border-top: 1px solid var(--rule); padding: 8px 18px; }

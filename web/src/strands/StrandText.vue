@@ -15,10 +15,15 @@ const field = useTemplateRef<HTMLInputElement>('field')
 const wrong = ref(false)
 void nextTick(() => field.value?.select())
 
+/** While it is being stored it stays, wherever the focus goes. */
+let busy = false
 async function take(): Promise<void> {
   const found = readValues(text.value)
-  if ('values' in found && found.values.length && (await props.onSettle(found.values))) {
-    open.value = false
+  busy = true
+  const taken = 'values' in found && found.values.length > 0 && (await props.onSettle(found.values))
+  busy = false
+  if (taken) {
+    open.value = wrong.value = false
     return
   }
   wrong.value = true
@@ -32,7 +37,7 @@ async function take(): Promise<void> {
 <template>
   <input
     ref="field" v-model="text" class="typing" type="text" :aria-label="`All values of ${strand.word}`" :aria-invalid="wrong || undefined"
-    spellcheck="false" @keydown.enter.prevent="take" @keydown.esc.prevent.stop="open = false" @keydown.stop @blur="open = wrong"
+    spellcheck="false" @keydown.enter.prevent="take" @keydown.esc.prevent.stop="open = false" @keydown.stop @blur="busy || (open = wrong)"
   />
 </template>
 
