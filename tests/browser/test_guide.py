@@ -38,10 +38,14 @@ def beside(studio: Studio, page: str) -> None:
 
 def shown(page: Page, name: str) -> None:
     """The guide shows this control, or says that it is a key."""
-    page.locator(".guide-panel strong").get_by_text(name, exact=True).first.hover()
-    if key_of(name):
-        return
-    expect(page.locator(".guide-ring"), name).to_be_visible()
+    bold = page.locator(".guide-panel strong").get_by_text(name, exact=True).first
+    for _ in range(50):  # what the step before opened may still be on its way
+        bold.hover()
+        if key_of(name) or page.locator(".guide-ring").is_visible():
+            return
+        page.mouse.move(1, 1)
+        page.wait_for_timeout(100)
+    pytest.fail(f"“{name}” is not shown")
 
 
 def test_ten_minutes_word_for_word(studio: Studio) -> None:

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A small dialog that asks for a name, or another short text. What is refused stays in its field, and is told there. */
+import { useEventListener } from '@vueuse/core'
 import { nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useNotices } from './notices'
 import { useReturnFocus } from './useReturnFocus'
@@ -21,6 +22,18 @@ watch(open, (now) => {
   if (now) typed.value = props.name
 })
 // What is typed right after it opened is meant for its field.
+useEventListener(() => (open.value ? document : null), 'keydown', (event: KeyboardEvent) => {
+  if (form.value?.contains(document.activeElement) || event.key.length > 1 || event.ctrlKey || event.metaKey || event.altKey) return
+  typed.value = typed.value === props.name ? event.key : typed.value + event.key
+  event.preventDefault()
+  event.stopPropagation()
+}, { capture: true })
+function entered({ target }: FocusEvent): void {
+  const field = target as HTMLInputElement
+  if (refusal.value) return
+  if (typed.value === props.name) field.select()
+  else field.setSelectionRange(field.value.length, field.value.length)
+}
 watch([open, form], ([now, there]) => now && there?.querySelector('input')?.focus(), { flush: 'post' })
 watch([open, typed], () => (refusal.value = ''), { flush: 'sync' })
 async function done(): Promise<void> {
@@ -46,7 +59,7 @@ async function done(): Promise<void> {
         <v-card-text>
           <v-text-field
             v-model="typed" :label="label ?? 'Name'" :maxlength="empty ? 300 : 60" :error-messages="refusal || undefined"
-            @focus="refusal || ($event.target as HTMLInputElement).select()"
+            @focus="entered"
           />
         </v-card-text>
         <v-card-actions>

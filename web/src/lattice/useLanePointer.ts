@@ -185,6 +185,8 @@ export function useLanePointer(area: () => LaneArea) {
     if (before?.do === 'touch' && before.places[0]?.higher === higher) return
     tryOut([{ do: 'touch', lane: id, places: together(taken[0]).map((place) => ({ at: place, louder: 0, later: 0, higher })) }])
   }
+  /** As much louder, or softer, as there is loudness. */
+  const within = (louder: number) => Math.min(127, Math.max(-127, Math.round(louder)))
   /** Drawn loudness for a height above the base line. */
   const loudness = (y: number, base = area().stage.floor) => ((base - y) / tallest(area().stage)) * 127
   /** The places of the hits on the chosen steps, if this one is on one of them; else its own alone. */
@@ -203,7 +205,7 @@ export function useLanePointer(area: () => LaneArea) {
     now.last = at
     if (now.painted.size === 0 && Math.abs(at.x - now.x) <= wide) {
       const sideways = Math.abs(at.x - now.x) < LEAST_NUDGE_PIXELS ? 0 : Math.round(((at.x - now.x) / wide) * 100)
-      const louder = Math.round(loudness(at.y) - loudness(now.y))
+      const louder = within(loudness(at.y) - loudness(now.y))
       const later = Math.min(50, Math.max(-50, sideways))
       tryOut([{ do: 'touch', lane: id, places: together(taken[0]).map((place) => ({ at: place, louder, later, higher: 0 })) }])
       return
@@ -219,7 +221,7 @@ export function useLanePointer(area: () => LaneArea) {
       const share = right.x === left.x ? 0 : Math.min(1, Math.max(0, (across - left.x) / (right.x - left.x)))
       const height = left.y + share * (right.y - left.y)
       now.painted.set(hit, {
-        at: place, louder: Math.round(loudness(height, standing(stroke, stage).base) - stroke[2]), later: 0, higher: 0,
+        at: place, louder: within(loudness(height, standing(stroke, stage).base) - stroke[2]), later: 0, higher: 0,
       })
     })
     if (now.painted.size > known) tryOut([{ do: 'touch', lane: id, places: [...now.painted.values()] }])
