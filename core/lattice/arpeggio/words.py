@@ -13,12 +13,11 @@ from lattice.arpeggio.fields import (
     HitCount,
     Octaves,
 )
-from lattice.arpeggio.orders import ORDER_WORDS
-from lattice.arpeggio.orders import places as walked
+from lattice.arpeggio.orders import ORDER_WORDS, places
 from lattice.base.clauses import ClauseKind, Fields, Names, Part
 from lattice.base.percussion import drum_names
 from lattice.base.values import Beats, Gate, Percent, StepLength, Velocity, limits
-from lattice.base.words import choice, fraction, many, note, notes, number, percent, places
+from lattice.base.words import choice, fraction, many, note, notes, number, percent, step_list
 from lattice.pitch.key import Key
 from lattice.pitch.names import names_in
 from lattice.pitch.words import register_words, register_written
@@ -47,7 +46,7 @@ def _order_words(at: str, label: str, order: Any) -> list[Part]:
     if isinstance(order, str):
         return [choice(at, label, order, named)]
     return [choice(at, label, OWN, named), " ",
-            places(f"{at}_places", "places", order, 255)]
+            step_list(f"{at}_places", "places", order, 256)]
 
 
 def _order_written(at: str, slot: str, value: Any, order: Any) -> Fields | None:
@@ -56,7 +55,7 @@ def _order_written(at: str, slot: str, value: Any, order: Any) -> Fields | None:
         return {at: value}
     if slot == at and value == OWN:
         known = isinstance(order, str) and order not in ("random", "shuffle", "wander", "all")
-        return {at: list(walked(order, 4)) if known else [0, 2, 1, 3]}
+        return {at: list(places(order, 4)) if known else [0, 2, 1, 3]}
     return None
 
 

@@ -261,7 +261,7 @@ def step_number(slot: str, label: str, step: int, low: int, high: int) -> Slot:
 
 
 def step_list(slot: str, label: str, steps: Sequence[int], count: int) -> Slot:
-    """Several of a lane's `count` steps, counted from 1 in words."""
+    """Several steps or places of `count`, counted from 0 in the document and from 1 in words."""
     numbers = [step + 1 for step in steps]
     return Slot(slot, "list", label, numbers, " ".join(map(str, numbers)) or "none", 1, count,
                 1, (), 1)
@@ -277,11 +277,6 @@ def factors(slot: str, label: str, values: Sequence[float], high: float) -> Slot
 def typed(slot: str, label: str, value: str) -> Slot:
     """A text."""
     return Slot(slot, "text", label, value, value, None, None, 1, (), 0)
-
-
-def places(slot: str, label: str, values: Sequence[int], high: int) -> Slot:
-    """Several places, up to `high` counted from 0 in the document, and from 1 in words."""
-    return step_list(slot, label, values, high + 1)
 
 
 def note(slot: str, label: str, value: int, names: Sequence[str]) -> Slot:

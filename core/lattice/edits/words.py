@@ -56,7 +56,7 @@ class SetSlot(Edit):
         except RecipeError:  # the sentence says it in other words now
             told = next((option.label for option in slot.options if option.value == self.value),
                         str(self.value))
-        label = f"{recipe.lane(self.lane).name}: {slot.label}" if self.lane else f"{slot.label}:"
+        label = f"{who(self.lane, recipe)}{slot.label}" if self.lane else f"{slot.label}:"
         return f"{label} {slot.text} to {told}{and_more(self.also)}"
 
 

@@ -39,8 +39,13 @@ class Meeting:
 
 def meeting_point(recipe: Recipe) -> Meeting:
     """The smallest number of whole frames after which every lane is back at its start."""
+    return meeting(recipe, frames_of(recipe))
+
+
+def frames_of(recipe: Recipe) -> dict[str, int | None]:
+    """After how many whole frames each lane is back at its start; None if it never is."""
     performance = Performance(recipe)
-    return meeting(recipe, {lane.id: lane_frames(performance, lane.id) for lane in recipe.lanes})
+    return {lane.id: lane_frames(performance, lane.id) for lane in recipe.lanes}
 
 
 def meeting(recipe: Recipe, lanes: Mapping[str, int | None]) -> Meeting:

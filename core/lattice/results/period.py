@@ -11,7 +11,14 @@ from lattice.base.group import Rounds
 from lattice.base.words import Slot, listed, many
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, changed, edited, with_lane
-from lattice.results.meeting import MOST_FRAMES, Meeting, lane_frames, meeting, meeting_point
+from lattice.results.meeting import (
+    MOST_FRAMES,
+    Meeting,
+    frames_of,
+    lane_frames,
+    meeting,
+    meeting_point,
+)
 from lattice.sentence import CLAUSES
 from lattice.strands.kinds import KINDS
 
@@ -50,7 +57,8 @@ class _Counting:
 
 def period(recipe: Recipe) -> Period:
     """Why all lanes are back at their first step together when they are."""
-    met, frames = meeting_point(recipe), _frames(recipe)
+    frames = frames_of(recipe)
+    met = meeting(recipe, frames)
     found = [(each, _met_without(each.without, recipe, frames))
              for lane in recipe.lanes for each in _counting(lane)]
     causes = [(each, nearer) for each, nearer in found if nearer.frames != met.frames]
@@ -73,11 +81,6 @@ def period(recipe: Recipe) -> Period:
     return Period(words, [
         Leaving(f"Leave {each.told} out of it", nearer.bars, each.edit)
         for each, nearer in causes if each.edit])
-
-
-def _frames(recipe: Recipe) -> dict[str, int | None]:
-    performance = Performance(recipe)
-    return {lane.id: lane_frames(performance, lane.id) for lane in recipe.lanes}
 
 
 def _met_without(changed: Lane, recipe: Recipe, frames: Mapping[str, int | None]) -> Meeting:
@@ -120,6 +123,7 @@ def _lengths(recipe: Recipe) -> str:
 def _counting(lane: Lane) -> Iterator[_Counting]:
     """What of a lane counts through passes."""
     names = {lane.follows: lane.follows} if lane.follows else {}
+    rounds = _rounds(lane)
     for kind in CLAUSES[lane.kind]:
         clauses = list(kind.said(lane, names))
         slots = {part.slot: part for clause in clauses for part in clause.parts
@@ -136,12 +140,12 @@ def _counting(lane: Lane) -> Iterator[_Counting]:
             without = lane
             for number in reversed(range(len(clauses))):
                 without = edited(without, kind.removed(without, number) or {})
-            if _rounds(without) != _rounds(lane):
+            if _rounds(without) != rounds:
                 yield _Counting(told, without)
     for strand in KINDS.values():
         if (held := lane.strands.of(strand)) is not None:
             without = edited(lane, {f"strands.{strand.name}": None})
-            if _rounds(without) != _rounds(lane):
+            if _rounds(without) != rounds:
                 yield _Counting(f"{lane.name}’s {strand.word or strand.name} strand of "
                                 f"{len(held.values)}", without)
 

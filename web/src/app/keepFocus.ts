@@ -3,7 +3,7 @@
  * place now, the control at the same place of the same region, or the last one there; where the region is empty, or a
  * pointer had put it there, to what the view is about. What lies over the page keeps it.
  */
-import { goHome, isCovered, isHeldByKeys } from './keyboard'
+import { covering, goHome, isHeldByKeys } from './keyboard'
 
 const FOCUSABLE = 'button:not(:disabled), a[href], input:not(:disabled), [tabindex]:not([tabindex="-1"])'
 const REGIONS = 'section, aside, nav, main, header, [role=group], [role=tablist]'
@@ -31,9 +31,10 @@ function remember({ target: element }: FocusEvent): void {
 
 function rescue(): void {
   if (document.activeElement !== document.body) return
-  if (isCovered()) {
-    const over = [...document.querySelectorAll<HTMLElement>('.v-overlay--active .v-overlay__content')].at(-1)
-    return ((over && within(over)[0]) ?? over)?.focus()
+  const over = covering()
+  if (over) {
+    const content = over.querySelector<HTMLElement>('.v-overlay__content')
+    return ((content && within(content)[0]) ?? content)?.focus()
   }
   const place = last
   last = null

@@ -19,7 +19,8 @@ const WALKING = /^(Arrow|Page|Home|End)/
 const reached = new WeakMap<Element, 'pointer' | 'keys'>()
 let pressing = false
 
-/** Whether a menu or a dialog lies over the page. */
+/** The menu or dialog that lies over the page, the topmost of several. */
+export const covering = (): Element | null => [...document.querySelectorAll(LIES_OVER)].at(-1) ?? null
 export const isCovered = (): boolean => document.querySelector(LIES_OVER) !== null
 /** Whether the keyboard is on this control: it has the focus, and no pointer put it there. */
 export const isHeldByKeys = (element: Element | null): boolean =>

@@ -115,7 +115,7 @@ function again(): void {
 </template>
 
 <style scoped>
-.guide-panel { display: flex; flex-direction: column; min-height: 0; background: var(--card); border-left: 1px solid var(--rule); padding: 8px 4px 6px 12px; }
+.guide-panel { position: relative; display: flex; flex-direction: column; min-height: 0; background: var(--card); border-left: 1px solid var(--rule); padding: 8px 4px 6px 12px; }
 header { display: flex; align-items: center; gap: 10px; font-size: 12.5px; }
 header :last-child { margin-left: auto; }
 .turn { min-height: 24px; color: var(--link); font-weight: 600; }
@@ -132,7 +132,8 @@ article :deep(.step)::before { content: ''; position: absolute; left: 2px; top: 
 article :deep(.step.done)::before { background: var(--ink); border-color: var(--ink); }
 article :deep(.step.done) { color: var(--quiet); }
 article :deep(strong) { cursor: help; border-bottom: 1px solid var(--rule); }
-.missing { font-size: 12.5px; color: var(--quiet); margin: 2px 8px 0 0; }
+/* It lies over the text: were it among it, what is pointed at would move away. */
+.missing { position: absolute; left: 12px; right: 12px; bottom: 6px; pointer-events: none; font-size: 12.5px; color: var(--quiet); background: var(--card); border-top: 1px solid var(--rule); padding: 2px 0; }
 </style>
 <style>
 .guide-ring { position: fixed; z-index: 3000; pointer-events: none; border: 3px solid var(--ink); outline: 2px solid var(--card); border-radius: 10px; }

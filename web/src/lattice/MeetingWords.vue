@@ -5,14 +5,13 @@ import { api, ask, type Edit, type Schemas } from '@/api/client'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { useNotices } from '@/app/notices'
 import { usePattern } from '@/pattern/pattern'
-import { useShelf } from '@/shelf/shelf'
+import { MOST_BARS, useShelf } from '@/shelf/shelf'
 
 const { met } = defineProps<{ met: Schemas['ShownMeeting'] }>()
 const pattern = usePattern()
 const shelf = useShelf()
 const notices = useNotices()
 
-const MOST_BARS = 256
 const open = ref(false)
 const known = shallowRef<Schemas['Period'] | null>(null)
 const opener = ref<HTMLElement | null>(null)

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** One strand of the sheet: its name, its values over the whole width, and how it is read. */
+import { mdiDiceMultipleOutline } from '@mdi/js'
 import { ref } from 'vue'
 import type { Strand } from '@/api/client'
 import { usePattern } from '@/pattern/pattern'
@@ -8,7 +9,7 @@ import StrandBars from './StrandBars.vue'
 import StrandText from './StrandText.vue'
 import { useStrandEdits } from './useStrandEdits'
 
-const props = defineProps<{ strand: Strand; lane: string; size: number | null; dice: string }>()
+const props = defineProps<{ strand: Strand; lane: string; size: number | null }>()
 const pattern = usePattern()
 const { lanes, steps, words, shaped, drawn, worded } = useStrandEdits(() => props.lane, () => props.strand)
 const typing = ref(false)
@@ -27,7 +28,7 @@ const throwAll = () => pattern.commit(shaped('randomise', { low: props.strand.th
         />
       </span>
       <span class="acts">
-      <v-btn :icon="dice" size="x-small" :aria-label="`Throw ${strand.word}`" :title="`Values from ${strand.thrown[0]} to ${strand.thrown[1]} by chance`" @click="throwAll" />
+      <v-btn :icon="mdiDiceMultipleOutline" size="x-small" :aria-label="`Throw ${strand.word}`" :title="`Values from ${strand.thrown[0]} to ${strand.thrown[1]} by chance`" @click="throwAll" />
       <button type="button" class="plain tool" @click="typing = !typing">type</button>
       <button v-if="strand.used" type="button" class="plain tool" @click="pattern.commit(lanes.map((each) => ({ do: 'strand', lane: each, kind: strand.kind, strand: null })))">take away</button>
       </span>

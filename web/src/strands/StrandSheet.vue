@@ -1,6 +1,5 @@
 <script setup lang="ts">
 /** All strands of a lane, one beneath the other: each with its values, its length, how it is read, and dice. */
-import { mdiDiceMultipleOutline } from '@mdi/js'
 import { computed } from 'vue'
 import type { Strand } from '@/api/client'
 import { jewel } from '@/app/colours'
@@ -22,7 +21,7 @@ useReturnFocus(open)
   <v-dialog v-model="open" max-width="1180" scrollable :aria-label="`All strands of ${name}`">
     <v-card :title="`Strands of ${name}`">
       <v-card-text class="sheet" :style="{ '--lane': colour }">
-        <StrandLine v-for="strand in strands" :key="strand.kind" :strand="strand" :lane="lane" :size="strand.kind === 'degree' ? size : null" :dice="mdiDiceMultipleOutline" />
+        <StrandLine v-for="strand in strands" :key="strand.kind" :strand="strand" :lane="lane" :size="strand.kind === 'degree' ? size : null" />
       </v-card-text>
       <v-card-actions><v-spacer /><v-btn @click="open = false">Close</v-btn></v-card-actions>
     </v-card>

@@ -9,7 +9,7 @@ import { usePlayer } from '@/sound/player'
 import { sounding } from '@/sound/sounding'
 import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
-import { useShelf } from '@/shelf/shelf'
+import { MOST_BARS, useShelf } from '@/shelf/shelf'
 import RhythmThumb from '@/app/RhythmThumb.vue'
 
 /** narrow: beside a drawer, with room for two passes. */
@@ -21,8 +21,6 @@ const player = usePlayer()
 const notices = useNotices()
 const strip = useTemplateRef<HTMLElement>('strip')
 const keepBars = [1, 2, 4, 8]
-/** So many bars can be kept as one clip. */
-const MOST_BARS = 256
 
 watch(
   () => trail.passes.at(-1)?.id,
