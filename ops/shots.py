@@ -147,6 +147,9 @@ def _moving(address: str) -> None:
         page.locator(".throws li").first.wait_for()
         page.wait_for_timeout(500)
         page.screenshot(path=FOLDER / "throws.png")
+        page.get_by_role("button", name="+ lane").click()
+        page.get_by_label("New lanes").wait_for()
+        page.screenshot(path=FOLDER / "new-lanes.png")
 
 
 def _drag(page: Page, start: tuple[float, float], end: tuple[float, float]) -> None:

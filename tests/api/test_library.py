@@ -37,7 +37,7 @@ def test_ones_own_are_saved_taken_out_and_taken_in(fern: Musician, mist: Musicia
 def test_a_view_tells_of_keys_chords_and_controllers(fern: Musician) -> None:
     pattern = fern.drums({"rule.pulses": 4})
     edits = [{"do": "chords", "words": ["ii7", "V/3"], "beats": [4, "7/2"]},
-             {"do": "add_lane", "kind": "pitched"}, {"do": "add_lane", "kind": "control"},
+             {"do": "add_lane", "begin": "melody"}, {"do": "add_lane", "begin": "controller"},
              {"do": "set", "lane": None, "slot": "key.scale", "value": "dorian"}]
     view = fern.edit(pattern, *edits, end=16)["view"]
     assert view["progression"] == {"words": ["ii7", "V/3"], "beats": ["4", "7/2"]}

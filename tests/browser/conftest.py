@@ -23,6 +23,14 @@ def pytest_addoption(parser: pytest.Parser) -> None:
     parser.addoption("--hands-seed", type=int, default=1, help="which hands (1)")
 
 
+def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:
+    """What journeys say of themselves."""
+    for report in terminalreporter.getreports(""):
+        for name, told in getattr(report, "user_properties", ()):
+            if report.when == "teardown":
+                terminalreporter.write_line(f"{report.nodeid}: {name} {told}")
+
+
 @pytest.fixture(scope="session")
 def browser_type_launch_args() -> dict[str, Any]:
     return {"executable_path": "/usr/bin/chromium", "args": ARGUMENTS}

@@ -66,7 +66,7 @@ def test_no_finding_on_the_lattice_and_what_opens_from_it(studio: Studio, still:
     for opener in ("More for Drip", "all clauses …", "Metre 4/4", "More for this pattern",
                    "Keep …", "Reroll …", "every lane meets again"):
         open_and_close(still, opener, "[role=menu]")
-    for opener in ("Shortcuts", "New pattern", "+ lane", "all strands …", "starting recipes …",
+    for opener in ("Shortcuts", "New pattern", "all strands …", "starting recipes …",
                    "ports", "say it shorter", "more …"):
         open_and_close(still, opener, "[role=dialog]")
     expect(still.get_by_role("button", name="more …")).to_be_focused()
@@ -74,6 +74,13 @@ def test_no_finding_on_the_lattice_and_what_opens_from_it(studio: Studio, still:
         still.get_by_role("button", name=drawer, exact=True).click()
         assert findings(still) == [], drawer
         still.get_by_role("button", name=drawer, exact=True).click()
+    still.get_by_role("button", name="+ lane").click()
+    assert findings(still) == [], "new lanes"
+    still.get_by_role("button", name="More for Drip").click()
+    still.get_by_role("menuitem", name="A copy for another drum").click()
+    still.get_by_role("textbox", name="Find").wait_for()
+    assert findings(still) == [], "drums"
+    still.keyboard.press("Escape")
     still.keyboard.press("?")
     still.get_by_role("button", name="The guide beside it").click()
     assert findings(still) == []
@@ -255,9 +262,11 @@ def test_the_drum_dialog_begins_empty_and_enter_takes_the_only_match(studio: Stu
     page = studio.page
     find = page.get_by_role("textbox", name="Find")
     for name in ("cowbell", "claves"):
-        page.get_by_role("button", name="+ lane").click()
+        page.get_by_role("button", name="More for Fan").click()
+        page.get_by_role("menuitem", name="Drum: ").click()
         expect(find).to_have_value("")
         find.fill(name)
         page.keyboard.press("Enter")
-        studio.settled(lambda state, name=name: state["history"]["undo"].lower() == f"+ {name}")
+        expect(page.locator(".lane-head", has_text="Fan").locator(".about")).to_contain_text(
+            name.title())
         expect(page.get_by_role("dialog")).to_have_count(0)

@@ -178,11 +178,10 @@ def test_a_ride_is_on_the_trail_and_can_be_laid_in(studio: Studio) -> None:
     page = studio.page
     studio.lane("Drip")
     page.get_by_role("tab", name="Ride").click()
-    pad = page.locator(".pad")
-    box = pad.bounding_box()
-    assert box
     page.get_by_role("button", name="Play", exact=True).click()
-    page.wait_for_timeout(900)
+    studio.played(2)
+    box = page.locator(".pad").bounding_box()
+    assert box
     page.mouse.move(box["x"] + box["width"] * 0.63, box["y"] + 40)
     page.mouse.down()
     page.wait_for_timeout(700)
@@ -329,6 +328,10 @@ def test_values_of_strands_are_typed_and_all_are_on_one_sheet(studio: Studio) ->
 
     panel.get_by_role("button", name="type", exact=True).click()
     field = panel.get_by_label("All values of velocity")
+    expect(field).to_have_value("96 58 74")
+    field.fill("1 2 3")
+    field.press("Escape")  # given up: the values stay
+    panel.get_by_role("button", name="type", exact=True).click()
     expect(field).to_have_value("96 58 74")
     field.fill("96 loud 74")
     field.press("Enter")

@@ -168,12 +168,13 @@ def test_every_control_that_the_guide_names_is_there(studio: Studio) -> None:
         studio.lane("Drip")
 
     walks: dict[str, list[tuple[Callable[[], None], set[str]]]] = {
-        "sentence": [(lambda: studio.lane("Drip"), {"all clauses …", "×"}),
+        "sentence": [(lambda: studio.lane("Drip"), {"all clauses …", "×", "+ lane", "L"}),
                      (word_open, {"wave", "line", "steps", "wander", "drawn"})],
         "strands": [(strand_read, {"by step", "on through time", "by hit"})],
         "chance": [(steps_chosen, {"sound together", "only one sounds", "turns …", "R", "S", "K",
                                    "throws"})],
-        "trail": [(passes_heard, {"Hear pass", "Keep pass", "K", "Keep …"})],
+        "trail": [(passes_heard, {"Hear pass", "Keep pass", "K", "Keep …",
+                                   "Keep as MIDI"})],
         "arpeggio": [(melody, {"scatter", "keys", "+ arpeggio"}),
                      (walking, {"+ anchor", "+ second walk"})],
         "cuttings": [(lambda: None, {"cuttings"}),

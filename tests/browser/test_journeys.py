@@ -48,9 +48,10 @@ def test_from_nothing_to_a_midi_file(page: Page, studio: Studio) -> None:
     page.get_by_role("textbox", name="Name").fill("Condensation")
     page.get_by_role("button", name="Make it").click()
     page.get_by_role("button", name="+ lane").click()
-    page.get_by_role("textbox", name="Find").fill("42")
-    page.get_by_role("button", name="closed hi-hat 42").click()
-    page.get_by_text("Choose a drum").wait_for(state="hidden")
+    page.get_by_role("textbox", name="Which lanes").fill("42")
+    page.get_by_role("button", name="Closed hi-hat").click()
+    page.get_by_role("textbox", name="Which lanes").press("Escape")
+    page.get_by_label("New lanes").wait_for(state="hidden")
     studio.word("rule.kind").click()
     page.get_by_role("option", name="Spread").or_(page.locator(
         ".v-list-item", has_text="Spread")).first.click()

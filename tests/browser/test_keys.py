@@ -240,7 +240,6 @@ def test_the_focus_goes_where_the_music_is(studio: Studio) -> None:
     page.get_by_role("button", name="More for this pattern").focus()
     press("Enter")
     page.get_by_role("menuitem", name="Duplicate").press("Enter")
-    page.get_by_role("textbox", name="Name").press("Enter")
     expect(page).to_have_title(re.compile("^Mist 2"))
     studio.until("document.activeElement !== document.body")
     page.get_by_role("button", name="Drizzle", exact=True).click()
@@ -252,3 +251,41 @@ def test_the_focus_goes_where_the_music_is(studio: Studio) -> None:
     for key in ("ArrowRight", "Delete", "Delete"):
         press(key)
         studio.until(home)
+
+
+def test_new_lanes_are_typed_and_said_without_a_pointer(studio: Studio) -> None:
+    studio.own_copy()
+    page = studio.page
+    page.keyboard.press("l")
+    field = page.get_by_role("textbox", name="Which lanes")
+    expect(field).to_be_focused()
+    page.keyboard.type("closed hat, nothing of the kind, bass")
+    page.keyboard.press("Enter")
+    expect(studio.notice()).to_contain_text("Nothing is called “nothing of the kind”")
+    expect(field).to_have_value("closed hat, nothing of the kind, bass")
+    field.fill("closed hat, bass")
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("hits", exact=True)).to_be_focused()  # its first number is open
+    page.keyboard.type("7")
+    page.keyboard.press("Tab")
+    page.keyboard.type("12")
+    page.keyboard.press("Tab")
+    page.keyboard.type("1/24")  # a menu takes it, and Tab leads on from there too
+    page.keyboard.press("Tab")
+    page.keyboard.type("2")
+    page.keyboard.press("Shift+Tab")
+    expect(page.locator(".v-overlay--active .find")).to_be_focused()
+    page.keyboard.press("Escape")
+    expect(page.locator(".v-overlay--active")).to_have_count(0)
+    lanes = {lane["name"]: lane for lane in studio.settled(
+        lambda state: "turn 0 to 2" in state["history"]["undo"])["view"]["lanes"]}
+    assert lanes["Closed hi-hat"]["drawn"]["summary"] == "7 of 12"
+    assert {"Bass"} < set(lanes)
+    page.keyboard.press("Escape")
+    expect(page.get_by_label("New lanes")).to_be_hidden()
+    # A clause begins as the last of its kind was left, in any lane.
+    page.get_by_role("button", name="+ accent").click()
+    studio.type_word("accent.every", "5")
+    studio.lane("Bass")
+    page.get_by_role("button", name="+ accent").click()
+    expect(studio.word("accent.every")).to_have_text("5th")

@@ -40,6 +40,20 @@ def test_a_notice_lies_over_nothing_and_goes_with_what_is_done_next(studio: Stud
     expect(page.locator("[data-clip]")).to_have_count(6)
 
 
+def test_a_refused_line_of_chords_can_be_put_right(studio: Studio) -> None:
+    studio.own_copy("Canopy Walk")
+    page = studio.page
+    page.get_by_role("button", name="Chords", exact=True).click()
+    page.get_by_role("textbox", name="Find or type: Dm7 G7 C").fill("Dm7 Hm IV V")
+    page.keyboard.press("Enter")  # a whole line as well
+    field = page.get_by_role("dialog").get_by_role("textbox")
+    expect(field).to_have_value("Dm7 Hm IV V")
+    field.fill("Dm7 ii IV V")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    expect(page.locator('[data-slot="chords.text"]')).to_have_text("Dm7 ii IV V")
+
+
 def test_a_refused_text_stays_in_its_field_marked_where_it_is_wrong(studio: Studio) -> None:
     studio.own_copy("Canopy Walk")
     page, press = studio.page, studio.page.keyboard.press

@@ -17,11 +17,12 @@ from lattice.edits.starts import STARTS
 from lattice.edits.throws import THROWS
 from lattice.features.movement import SHAPES
 from lattice.library import LIBRARY
+from lattice.library.beginnings import BEGINNINGS
 from lattice.play import play
 from lattice.recipe import Recipe, read
 from lattice.results.meeting import meeting_point
 from lattice.results.why import why
-from lattice.rules import FOLLOWING, RULES
+from lattice.rules import FOLLOWING, RULES, STANDING
 from lattice.sentence import CLAUSES, pattern_sentence, sentence
 from lattice.strands.kinds import KINDS
 from lattice.tools import TOOLS
@@ -50,7 +51,9 @@ def edit(do: str, **fields: st.SearchStrategy[Any]) -> st.SearchStrategy[dict[st
 EDITS = st.one_of(
     edit("add", lane=LANES, clause=st.sampled_from(
         [kind.id for kinds in CLAUSES.values() for kind in kinds]),
-         also=st.lists(LANES, max_size=2)),
+         also=st.lists(LANES, max_size=2), values=st.dictionaries(
+             st.sampled_from(["accent.every", "rolls.0.strokes", "swing.amount", "vary.time"]),
+             st.sampled_from([1, 5, 60, 900, "x", None, [3]]), max_size=3)),
     edit("remove", lane=LANES, clause=st.sampled_from(["keep", "rolls.0", "turns.7", "span"])),
     edit("put", lane=LANES, steps=STEPS, on=st.none() | st.booleans(), shown=st.booleans()),
     edit("turn", lane=LANES, by=st.integers(-200, 200),
@@ -81,8 +84,9 @@ EDITS = st.one_of(
          value=st.sampled_from(["Boiler", 0, 16, 127, 200, True, None])),
     edit("pattern", field=st.sampled_from(["tempo", "meter", "bars"]),
          value=st.sampled_from([1, 16, 17, 120, [7, 8], [5, 3], [1]])),
-    edit("add_lane", name=st.sampled_from(["Boiler", "Größe 9", "-"]), after=LANES,
-         follow=st.sampled_from([None, *FOLLOWING])),
+    edit("add_lane", name=st.sampled_from(["Boiler", "Größe 9", "-", None]), after=LANES,
+         follow=st.sampled_from([None, *FOLLOWING]), rule=st.sampled_from([None, *STANDING]),
+         begin=st.sampled_from([None, *BEGINNINGS])),
     edit("duplicate_lane", lane=LANES), edit("remove_lane", lane=LANES),
     edit("move_lane", lane=LANES, to=st.integers(0, 9)),
     edit("reroll", lane=st.none() | LANES, back=st.booleans()),

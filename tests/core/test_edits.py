@@ -22,9 +22,10 @@ from lattice.edits import (
     SetStrand,
     ShapeStrand,
 )
+from lattice.library.beginnings import BEGINNINGS
 from lattice.play import play
 from lattice.recipe import Recipe, read
-from lattice.rules import RULES
+from lattice.rules import RULES, STANDING
 from lattice.sentence import sentence
 
 from tests.core.recipes import documents, euclid, facts, hand, recipe, starts
@@ -111,6 +112,32 @@ def test_lanes_come_move_and_go() -> None:
     moved = MoveLane(do="move_lane", lane="drip", to=0).apply(BASE)
     assert [lane.id for lane in moved.lanes] == ["drip", "pump"]
     assert sorted(facts(play(moved, 0, 8))) == sorted(facts(play(BASE, 0, 8)))
+
+
+def test_a_new_lane_begins_as_it_is_called() -> None:
+    for name, beginning in BEGINNINGS.items():
+        made = AddLane(do="add_lane", begin=name).apply(BASE).lanes[-1]
+        assert (made.name, made.kind) == (beginning.title, beginning.fields["kind"])
+        assert made.kind == "drum" or made.channel != 10
+    hits = {kind: AddLane(do="add_lane", note=37, rule=kind).apply(BASE).lanes[-1].rule.kind
+            for kind in STANDING}
+    assert hits == {kind: kind for kind in STANDING}
+    chords = AddLane(do="add_lane", begin="chords", rule="hand").apply(BASE).lanes[-1]
+    assert (chords.steps, chords.rule.model_dump()["hits"]) == (2, (0,)), "its own steps"
+
+
+def test_a_clause_begins_as_one_of_its_kind_stood_before() -> None:
+    def added(clause: str, values: dict[str, Any]) -> str:
+        there = AddClause(do="add", lane="drip", clause=clause, values=values).apply(BASE)
+        known = {each.id for each in sentence(BASE.lanes[1], BASE).clauses}
+        return " ".join("".join(getattr(part, "text", part) for part in each.parts)
+                        for each in sentence(there.lanes[1], there).clauses
+                        if each.id not in known)
+    assert "every 5th hit" in added("accent", {"accent.every": 5, "accent.add": 9})
+    assert added("accent", {"accent.every": 900, "velocity": 1, "no.such": []}) == \
+        added("accent", {}), "what cannot be so is as it begins"
+    rolls = added("rolls", {"rolls.3.strokes": 7, "rolls.3.steps": [9]})
+    assert "7 times" in rolls and "Step 10" not in rolls, "a place is none of its values"
 
 
 def test_reroll_changes_only_what_it_names() -> None:

@@ -92,7 +92,7 @@ def test_what_is_held_is_told_and_keeps_its_velocities() -> None:
     more = turned(found, "drip", arpeggio__held_notes=[46, 50])
     assert [(n.pitch, n.velocity) for n in play(more, 0, 1)] == [(46, 110), (50, 100)]
     empty = recipe(WALK | {"arpeggio": {"pool": "held"}})
-    assert "(no keys are held)" in said(empty, "drip")
+    assert "(nothing yet)" in said(empty, "drip")
     assert "nothing is held, so it is silent" in why(empty, "drip", 0)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 
 from lattice.arpeggio.fields import (
@@ -63,8 +64,8 @@ def _held_words(lane: ArpeggioFields, arpeggio: Arpeggio) -> list[Part]:
     if arpeggio.stretches:
         return [f", played in, {many(len(arpeggio.stretches), 'times')} a frame"]
     held = [each.note for each in arpeggio.held if isinstance(each, Held)]
-    return [" (", notes("arpeggio.held_notes", "notes held", held, _called(lane))
-            if held else "no keys are held", ")"]
+    told = notes("arpeggio.held_notes", "notes held", held, _called(lane))
+    return [" (", told if held else replace(told, text="nothing yet"), ")"]
 
 
 def _called(lane: ArpeggioFields) -> Sequence[str]:

@@ -18,6 +18,12 @@ PERCUSSION = {
     80: "Mute triangle", 81: "Open triangle",
 }
 
+USED_MOST = (36, 38, 42, 46, 39, 37, 49, 51, 54, 70, 45, 47, 50, 76, 56, 75)
+"""The drums that patterns are mostly made of: they are offered before the others."""
+ALSO_CALLED = {35: "kick", 36: "kick", 38: "snare drum", 37: "rimshot", 39: "handclap",
+               40: "snare drum", 42: "closed hat", 44: "pedal hat", 46: "open hat", 70: "shaker"}
+"""What drummers call some of them."""
+
 
 def note_name(note: int) -> str:
     """The drum's name, or the note's where the map has none."""

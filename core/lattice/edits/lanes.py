@@ -10,14 +10,15 @@ from lattice.base.errors import RecipeError
 from lattice.base.percussion import note_name
 from lattice.base.values import DRUM_CHANNEL, Channel, LaneKind, LaneName, NoteNumber, Seed, limits
 from lattice.edits.base import Edit, and_more, new_id, who, with_new_lane
-from lattice.recipe import MAX_LANES, Lane, Recipe, changed, edited, with_lane
-from lattice.rules import FOLLOWING, FollowingKind, rule_that
+from lattice.library.beginnings import BEGINNINGS, BeginningName
+from lattice.recipe import MAX_LANES, Lane, Recipe, changed, edited, refusing, with_lane
+from lattice.rules import FOLLOWING, RULES, FollowingKind, StandingKind, rule_that
 
 CLOSED_HAT = 42
 NEW_CONTROL = {"number": 74, "move": "glide"}
 """The controller that a new lane moves: brightness, gliding."""
-FOUR_IN_16 = [step % 4 == 0 for step in range(16)]
-"""The drum and the hits of a new lane."""
+STEPS = 16
+"""The drum and the length of a new lane."""
 
 
 class SetLane(Edit):
@@ -99,7 +100,8 @@ class SayLane(Edit):
 
 
 class AddLane(Edit):
-    """A new lane at the end, or after another; `follow` makes it follow that one. A lane that is
+    """A new lane at the end, or after another: a drum, or what `begin` names. `follow` makes it
+    follow the lane before it by a rule, `rule` begins it with one that stands alone. A lane that is
     not for drums has a channel of its own, a controller that of the lane before it."""
 
     do: Literal["add_lane"]
@@ -107,12 +109,12 @@ class AddLane(Edit):
     note: NoteNumber | None = None
     after: str | None = None
     follow: FollowingKind | None = None
-    kind: LaneKind = "drum"
+    rule: StandingKind | None = None
+    begin: BeginningName | None = None
 
     @property
     def _name(self) -> str:
-        return self.name or {"drum": note_name(self._note), "pitched": "Melody",
-                             "control": "Controller"}[self.kind]
+        return self.name or (BEGINNINGS[self.begin].title if self.begin else note_name(self._note))
 
     @property
     def _note(self) -> int:
@@ -121,45 +123,59 @@ class AddLane(Edit):
         return FOLLOWING[self.follow].lane_note if self.follow else CLOSED_HAT
 
     def apply(self, recipe: Recipe) -> Recipe:
-        lane = Lane(id=new_id(self._name, recipe), name=self._name, note=self._note,
-                    kind=self.kind, **self._hits(recipe), **self._of_kind(recipe))
-        return with_new_lane(recipe, [*recipe.lanes], lane, self.after)
+        fields: dict[str, Any] = {"note": self._note}
+        if self.begin:
+            fields = BEGINNINGS[self.begin].fields
+        made = {"id": new_id(self._name, recipe), "name": self._name} | fields
+        made |= self._hits(recipe, fields) | self._of_kind(recipe, fields.get("kind", "drum"))
+        with refusing():
+            return with_new_lane(recipe, [*recipe.lanes], Lane.model_validate(made), self.after)
 
-    def _hits(self, recipe: Recipe) -> dict[str, Any]:
+    def _hits(self, recipe: Recipe, fields: dict[str, Any]) -> dict[str, Any]:
         if not self.follow:
-            return {"rule": rule_that("begins_lanes").starting(FOUR_IN_16, ())}
+            if "rule" in fields and not self.rule:
+                return {}
+            rule = RULES[self.rule] if self.rule else rule_that("begins_lanes")
+            steps = fields.get("steps", STEPS)
+            return {"rule": rule.starting([step % 4 == 0 for step in range(steps)], ())}
         leader = recipe.lane(self.after or "")
         return {"step": leader.step, "steps": leader.steps,
                 "rule": FOLLOWING[self.follow].starting((), [leader.id])}
 
-    def describe(self, recipe: Recipe) -> str:
-        return f"+ {self._name}"
-
-    def _of_kind(self, recipe: Recipe) -> dict[str, Any]:
-        if self.kind == "drum":
+    def _of_kind(self, recipe: Recipe, kind: LaneKind) -> dict[str, Any]:
+        if kind == "drum":
             return {}
         before = [lane for lane in recipe.lanes if lane.pitched]
-        if self.kind == "control":
+        if kind == "control":
             return {"control": NEW_CONTROL,
                     "channel": before[-1].channel if before else free_channel(recipe)}
         return {"channel": free_channel(recipe)}
 
+    def describe(self, recipe: Recipe) -> str:
+        return f"+ {self._name}"
+
 
 class DuplicateLane(Edit):
-    """A copy of a lane below it, with draws of its own."""
+    """A copy of a lane below it, with draws of its own; with `note`, for another drum, by the name
+    of which it is called."""
 
     do: Literal["duplicate_lane"]
     lane: str
+    note: NoteNumber | None = None
 
     def apply(self, recipe: Recipe) -> Recipe:
         lane = recipe.lane(self.lane)
+        fields = {} if self.note is None else {"note": self.note, "own_sound": None}
+        stem = lane.name if self.note is None else note_name(self.note)
         taken = {each.name for each in recipe.lanes}
-        name = next(n for n in (f"{lane.name[:55]} {i}" for i in range(2, 99)) if n not in taken)
-        copy = lane.model_copy(update={"id": new_id(name, recipe), "name": name})
+        numbered = (f"{stem[:55]} {i}" for i in range(2, 99))
+        name = stem if stem not in taken else next(n for n in numbered if n not in taken)
+        copy = lane.model_copy(update={"id": new_id(name, recipe), "name": name} | fields)
         return with_new_lane(recipe, [*recipe.lanes], copy, lane.id)
 
     def describe(self, recipe: Recipe) -> str:
-        return f"{who(self.lane, recipe)}duplicated"
+        as_another = "" if self.note is None else f" for {note_name(self.note)}"
+        return f"{who(self.lane, recipe)}duplicated{as_another}"
 
 
 class RemoveLane(Edit):

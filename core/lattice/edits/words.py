@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
+from contextlib import suppress
 from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import Field
@@ -10,13 +12,21 @@ from pydantic import Field
 from lattice.base.clauses import ClauseSource, Fields
 from lattice.base.errors import RecipeError
 from lattice.base.values import Document, tidy
-from lattice.base.words import Slot
+from lattice.base.words import Clause, Slot
 from lattice.edits.base import Edit, and_more, in_all, who
 from lattice.edits.movement import with_path, without_lost_paths
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, changed, edited, refusing, with_lane
 from lattice.rules import RULES, FollowingRule
-from lattice.sentence import CLAUSES, PATTERN_CLAUSES, path_of, with_word, word
+from lattice.sentence import (
+    CLAUSES,
+    PATTERN_CLAUSES,
+    path_of,
+    pattern_sentence,
+    sentence,
+    with_word,
+    word,
+)
 
 
 class SetSlot(Edit):
@@ -85,19 +95,37 @@ class TurnSlot(Edit):
 
 
 class AddClause(Edit):
-    """Put a clause into use, with its starting values; in the lanes of `also` where it can be."""
+    """Put a clause into use, with its starting values; in the lanes of `also` where it can be.
+    `values` are words as they stood in such a clause before, wherever that was: those that its
+    words can be, they are; places among steps are left as they begin."""
 
     do: Literal["add"]
     lane: str | None
     clause: str
     also: Annotated[list[str], Field(max_length=64)] = []
+    values: Annotated[dict[str, Any], Field(max_length=24)] = {}
 
     def apply(self, recipe: Recipe) -> Recipe:
         if self.lane is None:
-            return changed(recipe, _added(_kind(self.clause, PATTERN_CLAUSES), recipe, "A pattern"))
+            kind = _kind(self.clause, PATTERN_CLAUSES)
+            return self._as_before(changed(recipe, _added(kind, recipe, "A pattern")), recipe)
         lane = recipe.lane(self.lane)
         fields = _added(_kind(self.clause, CLAUSES[lane.kind]), lane, lane.name)
-        return in_all(self, with_lane(recipe, edited(lane, fields)))
+        return in_all(self, self._as_before(with_lane(recipe, edited(lane, fields)), recipe))
+
+    def _as_before(self, recipe: Recipe, without: Recipe) -> Recipe:
+        """The recipe with the values in the clause that was added."""
+        if not self.values:
+            return recipe
+        known = {clause.id for clause in _clauses(without, self.lane)}
+        for name, value in self.values.items():
+            # A word that was set may have brought others.
+            made = [part for clause in _clauses(recipe, self.lane) if clause.id not in known
+                    for part in clause.parts if isinstance(part, Slot)]
+            for slot in (slot.slot for slot in made if _stands_as(name, slot)):
+                with suppress(RecipeError):
+                    recipe = SetSlot(do="set", lane=self.lane, slot=slot, value=value).apply(recipe)
+        return recipe
 
     def describe(self, recipe: Recipe) -> str:
         return f"{who(self.lane, recipe)}+ {self.clause.replace('-', ' ')}"
@@ -127,6 +155,20 @@ class RemoveClause(Edit):
 
 
 D = TypeVar("D", bound=Document)
+NUMBERED = re.compile(r"\.\d+(?=\.|$)")
+"""Which of several clauses a word stands in."""
+
+
+def _stands_as(name: str, slot: Slot) -> bool:
+    """Whether a word is one that was called by this name in a clause of its kind; one that counts
+    steps is none, for it says where the clause holds."""
+    return slot.offset == 0 and NUMBERED.sub("", slot.slot) == NUMBERED.sub("", name)
+
+
+def _clauses(recipe: Recipe, lane: str | None) -> list[Clause]:
+    """The clauses of a lane, or of the pattern."""
+    told = pattern_sentence(recipe) if lane is None else sentence(recipe.lane(lane), recipe)
+    return told.clauses
 
 
 def _kind(clause_id: str, kinds: Sequence[ClauseSource[D]]) -> ClauseSource[D]:

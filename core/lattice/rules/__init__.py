@@ -15,11 +15,13 @@ from lattice.rules.base import FixedRule, FollowingRule, RuleContext
 __all__ = [
     "FOLLOWING",
     "RULES",
+    "STANDING",
     "FixedRule",
     "FollowingKind",
     "FollowingRule",
     "Rule",
     "RuleContext",
+    "StandingKind",
     "rule_that",
 ]
 
@@ -45,10 +47,15 @@ RULES: dict[str, type[FixedRule]] = _found()
 FOLLOWING: dict[str, type[FollowingRule]] = {
     kind: rule for kind, rule in RULES.items() if issubclass(rule, FollowingRule)}
 """Those that follow another lane."""
+STANDING: dict[str, type[FixedRule]] = {
+    kind: rule for kind, rule in RULES.items() if kind not in FOLLOWING}
+"""Those that need no other."""
 
 if TYPE_CHECKING:
     Rule = FixedRule
     FollowingKind = str
+    StandingKind = str
 else:
     Rule = Annotated[Union[tuple(RULES.values())], Field(discriminator="kind")]  # noqa: UP007
     FollowingKind = Literal[tuple(FOLLOWING)]
+    StandingKind = Literal[tuple(STANDING)]

@@ -1,7 +1,8 @@
 """What every rule is: its parameters, its sentence, its hits, and its words for why.
 
 A rule is one file in this package: a subclass of FixedRule (a hit or a rest for each step) or of
-FollowingRule (decided from another lane's hits) with `title`, `about`, a `kind` and its parameters.
+FollowingRule (decided from another lane's hits) with `title`, `about`, `lane_title`, a `kind` and
+its parameters.
 
 - Parameters are fields of a frozen document and hashable, so that a lane can be compared and kept
   at hand by them; sequences are tuples. A parameter's bounds stand in its type, and its words read
@@ -53,6 +54,8 @@ class FixedRule(Document):
     """How the rule reads as the first word of the sentence."""
     about: ClassVar[str]
     """What it does, in half a line."""
+    lane_title: ClassVar[str]
+    """How a new lane that begins by it is offered: its hits fall "evenly", it is "its answer"."""
     begins_lanes: ClassVar[bool] = False
     """Whether a new lane begins with this rule; one rule does."""
     stands_by_default: ClassVar[bool] = False
@@ -126,10 +129,9 @@ class FollowingRule(FixedRule):
     """A rule that looks at another lane's hits; it decides cell by cell, not step by step."""
 
     reversible: ClassVar[bool] = False
-    lane_title: ClassVar[str]
     lane_about: ClassVar[str]
     lane_note: ClassVar[int]
-    """How a new lane is offered that follows a lane by this rule, and the drum that it has."""
+    """What a new lane does that follows a lane by this rule, and the drum that it has."""
 
     of: str
 

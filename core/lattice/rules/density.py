@@ -21,6 +21,7 @@ class Density(FixedRule):
 
     title: ClassVar[str] = "Fill"
     about: ClassVar[str] = "a share of the steps, by weight and place in the bar"
+    lane_title: ClassVar[str] = "by weight"
 
     kind: Literal["density"]
     amount: Percent

@@ -23,6 +23,7 @@ class Euclid(FixedRule):
 
     title: ClassVar[str] = "Spread"
     about: ClassVar[str] = "so many hits, as evenly as can be"
+    lane_title: ClassVar[str] = "evenly"
     begins_lanes: ClassVar[bool] = True
 
     kind: Literal["euclid"]

@@ -22,6 +22,7 @@ class Hand(FixedRule):
 
     title: ClassVar[str] = "Play"
     about: ClassVar[str] = "the steps that you set one by one"
+    lane_title: ClassVar[str] = "by hand"
     stands_by_default: ClassVar[bool] = True
     copies: ClassVar[bool] = True
 

@@ -31,6 +31,7 @@ class Nth(FixedRule):
 
     title: ClassVar[str] = "Take"
     about: ClassVar[str] = "any pattern with so many hits, by its number"
+    lane_title: ClassVar[str] = "by number"
     copies: ClassVar[bool] = True
 
     kind: Literal["nth"]

@@ -94,7 +94,8 @@ def keep(request: HttpRequest, pattern_id: int, data: KeepIn) -> dict[str, Any]:
         if data.running:
             trail.check_revisions(pattern, {each.revision for each in data.running.segments})
             running = trail.entry_of(pattern.pk, data.running)
-            running.ordinal = pattern.piece.heard + 1
+            # It may have come to its end meanwhile, and have its number: the one after the others.
+            running.ordinal = (entries[-1].ordinal if entries else pattern.piece.heard) + 1
             entries.append(running)
         return clip_out(trail.keep(pattern, entries, data.first_bar, data.bars, data.key))
     bars = data.bars or 1

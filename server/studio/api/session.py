@@ -1,13 +1,16 @@
 """Accounts: sign up, sign in, sign out; the demo account only where the start offers it."""
 
+from typing import Literal
+
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
 from django.contrib.auth.forms import UserCreationForm
 from django.http import HttpRequest
-from lattice.base.percussion import PERCUSSION
+from lattice.base.percussion import ALSO_CALLED, PERCUSSION, USED_MOST
 from lattice.edits.starts import STARTS
+from lattice.library.beginnings import BEGINNINGS, BeginningName
 from lattice.pitch.offered import PROGRESSIONS
-from lattice.rules import FOLLOWING
+from lattice.rules import FOLLOWING, STANDING, FollowingKind, StandingKind
 from ninja import Router, Schema
 from ninja.errors import HttpError
 from ninja.security import APIKeyCookie
@@ -56,20 +59,48 @@ class Credentials(Schema):
 class FollowingLane(Schema):
     """A lane that can be made to follow another one by a rule."""
 
-    rule: str
+    rule: FollowingKind
     title: str
     about: str
 
 
+class DrumOut(Schema):
+    """A drum that a new lane may be: its note, its name, and what else it is called."""
+
+    note: int
+    name: str
+    also: str
+
+
+class StandingRule(Schema):
+    """A rule by which a new lane's hits may fall."""
+
+    rule: StandingKind
+    title: str
+    about: str
+
+
+class BeginningOut(Schema):
+    """What a new lane may be besides a drum; `begin` names it."""
+
+    begin: BeginningName
+    title: str
+    about: str
+    group: Literal["drums", "pitches"]
+
+
 class SessionOut(Schema):
     """Who is signed in, if anybody, and whether the demo can be opened; and what the page names but
-    does not know by itself: drums by note, what an empty pattern can begin with, lanes that
-    follow others, and progressions in common use."""
+    does not know by itself: drums by note, what an empty pattern can begin with, what a new lane
+    can be, rules, lanes that follow others, and progressions in common use."""
 
     username: str | None
     demo: bool
     drums: dict[int, str]
+    drums_offered: list[DrumOut]
     starts: dict[str, str]
+    beginnings: list[BeginningOut]
+    standing: list[StandingRule]
     following: list[FollowingLane]
     progressions: dict[str, str]
 
@@ -77,14 +108,21 @@ class SessionOut(Schema):
 STARTING = {name: title for name, (title, _) in STARTS.items()}
 FOLLOWERS = [FollowingLane(rule=kind, title=rule.lane_title, about=rule.lane_about)
              for kind, rule in FOLLOWING.items()]
+BEGUN = [BeginningOut(begin=name, title=each.title, about=each.about, group=each.group)
+         for name, each in BEGINNINGS.items()]
+DRUMS = [DrumOut(note=note, name=PERCUSSION[note], also=ALSO_CALLED.get(note, ""))
+         for note in dict.fromkeys((*USED_MOST, *PERCUSSION))]
+RULES_ALONE = [StandingRule(rule=kind, title=rule.lane_title, about=rule.about)
+               for kind, rule in STANDING.items()]
 
 
 def session_of(request: HttpRequest) -> SessionOut:
     """The session as the page needs it."""
     user = request.user
     return SessionOut(username=user.get_username() or None if user.is_authenticated else None,
-                      demo=settings.DEMO, drums=PERCUSSION, starts=STARTING, following=FOLLOWERS,
-                      progressions=PROGRESSIONS)
+                      demo=settings.DEMO, drums=PERCUSSION, drums_offered=DRUMS,
+                      starts=STARTING, beginnings=BEGUN, standing=RULES_ALONE,
+                      following=FOLLOWERS, progressions=PROGRESSIONS)
 
 
 @router.get("/session", response=SessionOut, auth=None)

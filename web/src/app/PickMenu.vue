@@ -22,8 +22,13 @@ export interface Entry {
   run: () => void
 }
 
-/** free: what is typed into its field may be something else than its entries. */
-const props = defineProps<{ label: string; entries: Entry[]; target?: HTMLElement | null; find?: string; free?: boolean }>()
+/**
+ * free: what is typed into its field may be something else than its entries. onOnward: Tab takes what is typed, and
+ * goes on to what comes next (1), with Shift to what comes before (-1).
+ */
+const props = defineProps<{
+  label: string; entries: Entry[]; target?: HTMLElement | null; find?: string; free?: boolean; onOnward?: (by: 1 | -1) => void
+}>()
 const emit = defineEmits<{ typed: [words: string] }>()
 const open = defineModel<boolean>({ default: false })
 const list = useTemplateRef<{ $el: HTMLElement }>('list')
@@ -55,6 +60,11 @@ function walk(event: KeyboardEvent): void {
   const typing = event.target === field.value
   const letter = !typing && !event.ctrlKey && !event.metaKey && /^[\p{L}\d+/#]$/u.test(event.key) ? event.key.toLowerCase() : null
   if (event.key === 'Escape') open.value = false // from the first moment on, and nothing behind it
+  else if (event.key === 'Tab' && props.onOnward) {
+    if (sought.value.trim()) takeFound()
+    open.value = false
+    props.onOnward(event.shiftKey ? -1 : 1)
+  }
   else if (letter !== null && props.find) {
     sought.value += event.key
     field.value?.focus()

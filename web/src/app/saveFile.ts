@@ -1,10 +1,16 @@
-/** Hand bytes to the browser, to be saved as a file. */
-export function saveFile(content: Blob, name: string): void {
+/** Let the browser fetch a file from an address, and save it. */
+export function followLink(address: string, name = ''): void {
   const link = document.createElement('a')
-  link.href = URL.createObjectURL(content)
+  link.href = address
   link.download = name
   link.click()
-  URL.revokeObjectURL(link.href)
+}
+
+/** Hand bytes to the browser, to be saved as a file. */
+export function saveFile(content: Blob, name: string): void {
+  const address = URL.createObjectURL(content)
+  followLink(address, name)
+  URL.revokeObjectURL(address)
 }
 
 /** The same with a document. */

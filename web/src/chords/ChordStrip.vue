@@ -59,8 +59,20 @@ const entries = (number: number): Entry[] => [
     words.value.filter((_, i) => i !== number), beats.value.filter((_, i) => i !== number))) },
 ]
 const progressions = computed<Entry[]>(() => Object.entries(session.progressions).map(([text, about]) => ({
-  title: text, about, run: () => void pattern.commit(edit(text.split(' '), text.split(' ').map(() => pattern.bar))),
+  title: text, about, run: () => void putAll(text),
 })))
+/** A whole progression, one bar for each chord. */
+function putAll(text: string): Promise<boolean> {
+  const set = (slot: string, value: string): Edit => ({ do: 'set', lane: null, slot, value, also: [] })
+  return pattern.commit([set('chords.beats', 'one bar each'), set('chords.text', text.split(/[\s,|]+/).join(' '))])
+}
+/** A progression that was typed and refused, to be put right. */
+const refused = ref('')
+const mending = ref(false)
+async function typeAll(text: string): Promise<void> {
+  refused.value = text
+  mending.value = !(await putAll(text))
+}
 const asking = ref(false)
 const asked = ref(0)
 function ask(number: number): void {
@@ -108,7 +120,7 @@ function key(event: KeyboardEvent, chord: Shown): void {
 <template>
   <section class="strip" aria-label="Chords" :style="{ marginLeft: `${-head}px` }">
     <div class="about" :style="{ width: `${head}px` }">
-      <PickMenu label="Progressions in common use" find="Find a progression" :entries="progressions">
+      <PickMenu label="Progressions in common use" find="Find or type: Dm7 G7 C" free :entries="progressions" @typed="typeAll">
         <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain head title">Chords</button></template>
       </PickMenu>
       <span class="quiet">{{ bars }}</span>
@@ -133,6 +145,7 @@ function key(event: KeyboardEvent, chord: Shown): void {
       </div>
     </div>
     <AskName v-model="asking" title="The chord" label="Such as ii7, bVII, V7/V, Dm7, C/E" action="Set" :name="words[asked] ?? ''" @named="(word) => put(asked, word.trim())" />
+    <AskName v-model="mending" title="The chords" label="Chords, one bar each" action="Set" empty :name="refused" @named="putAll" />
   </section>
 </template>
 

@@ -6,6 +6,7 @@
 import { mdiClose } from '@mdi/js'
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { isCovered } from '@/app/keyboard'
 import { useGuideBeside } from './beside'
 import { controlCalled, isCalled, isPressed, keyCalled } from './named'
 import { PAGES } from './pages'
@@ -57,7 +58,8 @@ for (const kind of ['click', 'pointerup', 'change'] as const) {
 }
 useEventListener(document, 'keydown', (event) => {
   if (!outside(event.target)) return
-  if (!event.target.matches('input:not([type=range], [type=checkbox]), textarea')) used((name) => isPressed(name, event))
+  // What is typed into what lies over the page is no key, also before its field has the focus.
+  if (!isCovered() && !event.target.matches('input:not([type=range], [type=checkbox]), textarea')) used((name) => isPressed(name, event))
   if (/^(Arrow|Page|Enter| )/.test(event.key)) used((name) => isCalled(event.target as Element, name))
 }, early)
 

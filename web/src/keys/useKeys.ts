@@ -11,6 +11,7 @@ import { lettersPlay } from '@/app/keyboard'
 import { useNotices } from '@/app/notices'
 import { useWalk } from '@/lattice/useWalk'
 import { usePattern } from '@/pattern/pattern'
+import { slotsOf } from '@/pattern/slots'
 import { usePlayer } from '@/sound/player'
 
 export type Mode = 'play' | 'live' | 'steps' | 'hold' | 'degrees' | 'semitones' | 'scale' | 'call'
@@ -101,13 +102,14 @@ export const useKeys = defineStore('keys', () => {
     if (mode === 'hold' && !latched.value && !pedal.value) preview()
     if (mode === 'degrees' || mode === 'semitones' || mode === 'call') preview()
   }
-  /** Fill the step that the keyboard is on, and go on to the next. */
+  /** Fill the step that the keyboard is on, and go on to the next at once: fast hands do not wait for the server. */
   function fill(notes: { pitch: number; velocity: number }[], tie = false): void {
     const [id, at] = [lane(), currentStep()]
     chord = []
     if (!id || !at) return
+    walk(1)
     void commit({ do: 'play_step', lane: id, step: at.step, tie, notes: notes.slice(0, 8).map((note) => ({ ...note, at: 0, length: 1 })) })
-      .then((taken) => taken && walk(1))
+      .then((taken) => taken || walk(-1))
   }
   /** A note is held; with `stays`, one that is held already is let go. `anew`: by a new hand. */
   function hold(pitch: number, velocity: number, anew: boolean): void {
@@ -137,7 +139,7 @@ export const useKeys = defineStore('keys', () => {
     const above = (pitch - scale.root + 120) % 12
     if (above === 0) return notices.say('The root is always in its scale; the word for the root moves it.')
     const notes = scale.notes.includes(above) ? scale.notes.filter((note) => note !== above) : [...scale.notes, above].sort((a, b) => a - b)
-    const own = pattern.view?.chosen?.sentence.clauses.some(({ parts }) => parts.some((part) => typeof part !== 'string' && part.slot === 'key.scale'))
+    const own = slotsOf(pattern.view?.chosen?.sentence.clauses ?? []).some(({ slot }) => slot === 'key.scale')
     const set = (slot: string, value: unknown): Edit => ({ do: 'set', lane: own ? lane() : null, slot, value, also: [] })
     void commit(set('key.scale', 'own'), set('key.notes', notes))
   }

@@ -28,11 +28,18 @@ const notices = useNotices()
 const { name: theme } = useThemeName()
 const naming = ref(false)
 const drums = ref(false)
+/** Whether the drum is for a copy of the lane. */
+const forCopy = ref(false)
 const colour = computed(() => jewel(props.index, theme.value))
 
 const change = (...edits: Edit[]) => pattern.commit(edits)
 const set = (field: 'name' | 'note' | 'channel' | 'mute' | 'solo', value: string | number | boolean | null) =>
   change({ do: 'lane', lane: props.lane.id, field, value, also: field === 'name' ? [] : pattern.alongside(props.lane.id) })
+function askDrum(copy: boolean): void {
+  forCopy.value = copy
+  drums.value = true
+}
+const takeDrum = (note: number) => (forCopy.value ? change({ do: 'duplicate_lane', lane: props.lane.id, note }) : set('note', note))
 /** Edits of the same kind for this lane and those picked with it. */
 const changeAll = (make: (lane: string) => Edit) => change(...[props.lane.id, ...pattern.alongside(props.lane.id)].map(make))
 
@@ -68,7 +75,7 @@ function hearAt(typed: string): boolean {
 }
 const entries = computed<Entry[]>(() => [
   { title: 'Rename …', run: () => (naming.value = true) },
-  ...(props.lane.kind === 'drum' ? [{ title: `Drum: ${props.lane.note_name} …`, run: () => (drums.value = true) },
+  ...(props.lane.kind === 'drum' ? [{ title: `Drum: ${props.lane.note_name} …`, run: () => askDrum(false) },
     { title: 'Own sound from a file …', about: 'or drop one on the lane', run: () => chooser.value?.click() }] : []),
   { title: `MIDI channel: ${props.lane.channel} …`, run: () => (channel.value = true) },
   { title: `Level: ${levelNow.value} % …`, about: 'for listening here only', run: () => (level.value = true) },
@@ -81,6 +88,7 @@ const entries = computed<Entry[]>(() => [
     title, about: 'nothing it says is lost', run: () => changeAll((each) => ({ do: 'kind', lane: each, kind: kind as Lane['kind'] })),
   })),
   { title: 'Duplicate', run: () => change({ do: 'duplicate_lane', lane: props.lane.id }) },
+  ...(props.lane.kind === 'drum' ? [{ title: 'A copy for another drum …', run: () => askDrum(true) }] : []),
   { title: pattern.alongside(props.lane.id).length ? 'Copy these lanes' : 'Copy the lane', about: 'to paste it in this pattern or another', run: () => void copyLanes([props.lane.id, ...pattern.alongside(props.lane.id)]) },
   ...(copiedLanes.value.length ? [{ title: `Paste ${copiedText.value} below`, run: () => pasteLanes(props.lane.id) }] : []),
   { title: 'Reroll this lane', about: 'new chances, same recipe', run: () => changeAll((each) => ({ do: 'reroll', lane: each })) },
@@ -133,9 +141,7 @@ const about = computed(() => {
     <AskName v-model="channel" title="The MIDI channel" label="Channel, 1 to 16" :name="String(lane.channel)" action="Set" @named="setChannel" />
     <AskName v-model="level" title="How loud it is heard here" label="Percent, 0 to 200" :name="String(levelNow)" action="Set" @named="hearAt" />
     <input ref="chooser" type="file" hidden :accept="ACCEPTED" aria-label="A sound from a file" @change="chosenFile">
-    <DrumMenu
-      v-model="drums" :note="lane.note" @hear="player.audition" @chosen="(note) => set('note', note)"
-    />
+    <DrumMenu v-model="drums" :note="lane.note" @hear="player.audition" @chosen="takeDrum" />
   </div>
 </template>
 

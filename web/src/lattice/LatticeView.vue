@@ -5,13 +5,12 @@ import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { Edit, View } from '@/api/client'
 import { announce } from '@/app/announce'
+import { isHeldByKeys } from '@/app/keyboard'
 import { rove } from '@/app/rove'
 import { cellLength, visibleCells } from '@/pattern/cells'
-import { usePlayer } from '@/sound/player'
 import { usePattern } from '@/pattern/pattern'
 import { usePiece } from '@/pieces/piece'
 import { useSession } from '@/session/session'
-import DrumMenu from '@/drum/DrumMenu.vue'
 import LaneHead from './LaneHead.vue'
 import LaneRow from './LaneRow.vue'
 import MeetingWords from './MeetingWords.vue'
@@ -23,13 +22,13 @@ import { useRows } from './useRows'
 import TimeRuler from './TimeRuler.vue'
 
 const props = defineProps<{ view: View }>()
+/** byKeys: whether a key asked for another lane. */
+const emit = defineEmits<{ add: [byKeys: boolean] }>()
 const pattern = usePattern()
 const piece = usePiece()
 const session = useSession()
-const player = usePlayer()
 const box = useTemplateRef<HTMLElement>('box')
 const { width, height } = useElementSize(box)
-const adding = ref(false)
 const library = ref(false)
 
 const HEAD = 214
@@ -86,10 +85,7 @@ const before = computed(() => {
 })
 watch(showing, (words) => announce(words))
 const { copiedLanes, copiedText, pasteLanes } = useCopiedLanes()
-const KINDS = { pitched: 'melody', control: 'controller' } as const
-function addLane(note: number): void {
-  void pattern.commit([{ do: 'add_lane', note }])
-}
+const KINDS = ['melody', 'controller'] as const
 </script>
 
 <template>
@@ -122,12 +118,12 @@ function addLane(note: number): void {
       <div :class="{ adding: view.lanes.length }">
       <v-btn
         class="add" :size="view.lanes.length ? 'small' : 'default'" :variant="view.lanes.length ? 'text' : 'flat'"
-        :color="view.lanes.length ? undefined : 'primary'" @click="adding = true"
+        :color="view.lanes.length ? undefined : 'primary'" @click="(event: MouseEvent) => emit('add', isHeldByKeys(event.currentTarget as HTMLElement))"
       >+ lane</v-btn>
       <v-btn
-        v-for="(title, kind) in KINDS" :key="kind" class="add" :size="view.lanes.length ? 'small' : 'default'"
-        :variant="view.lanes.length ? 'text' : 'outlined'" @click="pattern.commit([{ do: 'add_lane', kind, after: null, name: null, note: null, follow: null }])"
-      >+ {{ title }}</v-btn>
+        v-for="kind in KINDS" :key="kind" class="add" :size="view.lanes.length ? 'small' : 'default'"
+        :variant="view.lanes.length ? 'text' : 'outlined'" @click="pattern.commit([{ do: 'add_lane', begin: kind }])"
+      >+ {{ kind }}</v-btn>
       <v-btn class="add" :size="view.lanes.length ? 'small' : 'default'" :variant="view.lanes.length ? 'text' : 'outlined'" @click="library = true">starting recipes …</v-btn>
       <v-btn v-if="copiedLanes.length" class="add" :size="view.lanes.length ? 'small' : 'default'" :variant="view.lanes.length ? 'text' : 'outlined'" @click="pasteLanes(null)">paste {{ copiedText }}</v-btn>
       <span v-if="view.lanes.length === 0" class="starts">
@@ -139,7 +135,6 @@ function addLane(note: number): void {
       </span>
       </div>
       <LibraryDrawer v-model="library" />
-      <DrumMenu v-model="adding" :note="36" @hear="player.audition" @chosen="addLane" />
     </div>
     <div class="line">
       <span class="turner">
@@ -171,7 +166,7 @@ function addLane(note: number): void {
 
 <style scoped>
 .lattice { display: flex; flex-direction: column; min-height: 0; min-width: 0; }
-.scroll { flex: 1; min-height: 0; overflow-y: auto; overflow-x: hidden; padding: 2px; }
+.scroll { flex: 1; min-height: 0; overflow-y: auto; overflow-x: hidden; padding: 2px; scroll-padding: 60px 0 34px; }
 .stays { position: sticky; top: -2px; z-index: 3; margin: -2px -2px 0; padding-top: 2px; background: var(--paper); }
 .rows { position: relative; padding-top: 2px; }
 .rows:focus-visible { outline-offset: -1px; border-radius: 10px; }

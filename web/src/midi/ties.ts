@@ -3,6 +3,7 @@ import { useLocalStorage } from '@vueuse/core'
 import { ref } from 'vue'
 import type { Edit, Slot } from '@/api/client'
 import { usePattern } from '@/pattern/pattern'
+import { slotsOf } from '@/pattern/slots'
 import { usePlayer } from '@/sound/player'
 
 /** A controller ("cc") or a key, on a channel from 1. */
@@ -39,7 +40,7 @@ export function useTies() {
     const chosen = pattern.view?.chosen
     const inLane = !!target.closest('.lane-words')
     const sentence = inLane ? chosen?.sentence : pattern.view?.sentence
-    const slotted = sentence?.clauses.flatMap(({ parts }) => parts).find((part): part is Slot => typeof part !== 'string' && part.slot === slot)
+    const slotted = slotsOf(sentence?.clauses ?? []).find((word) => word.slot === slot)
     if (!slotted) return false
     word = { lane: inLane ? (chosen?.lane ?? null) : null, slotted }
     learning.value = 'source'
@@ -85,7 +86,7 @@ export function useTies() {
   /** A key goes on to the next value, and from the last to the first. */
   function stepped(tie: Tie): unknown {
     const sentence = tie.lane === null ? pattern.view?.sentence : pattern.view?.chosen?.lane === tie.lane ? pattern.view.chosen.sentence : null
-    const now = sentence?.clauses.flatMap(({ parts }) => parts).find((part): part is Slot => typeof part !== 'string' && part.slot === tie.slot)?.value
+    const now = slotsOf(sentence?.clauses ?? []).find((word) => word.slot === tie.slot)?.value
     if (tie.options.length) return tie.options[(tie.options.indexOf(now) + 1) % tie.options.length]
     const next = Number(now ?? tie.low) + tie.step
     return next > tie.high ? tie.low : next

@@ -167,6 +167,8 @@ const label = (place: number) => {
 /** The block that the keyboard is on. */
 const current = computed(() => Math.min(order.chosen ?? 0, Math.max(0, blocks.value.length - 1)))
 watch([current, () => blocks.value.length], () => document.activeElement?.closest('[role=option]') && goHome(), { flush: 'post' })
+/** All patterns, each once, as they stand in the piece. */
+const addAll = () => void order.commit(piece.patterns.map(({ id }) => ({ do: 'add_block', pattern: id })), 0)
 </script>
 
 <template>
@@ -207,7 +209,8 @@ watch([current, () => blocks.value.length], () => document.activeElement?.closes
     </div>
     <p v-if="!blocks.length" class="empty sentence">
       Nothing plays in order yet. Drag a pattern’s card up here, or add
-      <template v-for="(each, i) in piece.patterns.slice(0, 4)" :key="each.id"><template v-if="i">, </template><button type="button" class="plain link" @click="order.commit([{ do: 'add_block', pattern: each.id }], 0)">{{ each.name }}</button></template>.
+      <template v-for="(each, i) in piece.patterns.slice(0, 4)" :key="each.id"><template v-if="i">, </template><button type="button" class="plain link" @click="order.commit([{ do: 'add_block', pattern: each.id }], 0)">{{ each.name }}</button></template>
+      <template v-if="piece.patterns.length > 1">, or <button type="button" class="plain link" @click="addAll">all of them</button></template>.
     </p>
   </div>
 </template>

@@ -56,6 +56,7 @@ onMounted(goHome)
       <button v-if="played" type="button" class="plain keep" @click="shelf.keepPlayed">
         keep what was just played: {{ played === 1 ? 'one pass' : `${played} passes` }}
       </button>
+      <button v-if="played" type="button" class="plain keep" title="Keep what was just played, and take it out as a MIDI file" @click="shelf.takeOut(shelf.keepPlayed)">as MIDI</button>
       <span class="quiet">all that was played lies on the Trail, hand-made changes too</span>
     </footer>
   </section>

@@ -2,11 +2,11 @@
 /** The key of the piece: root and scale, the same words as in a sentence. */
 import { computed } from 'vue'
 import { usePattern } from '@/pattern/pattern'
+import { slotsOf } from '@/pattern/slots'
 import SentenceWord from '@/sentence/SentenceWord.vue'
 
 const pattern = usePattern()
-const words = computed(() =>
-  (pattern.view?.sentence.clauses.find(({ id }) => id === 'key')?.parts ?? []).filter((part) => typeof part !== 'string'))
+const words = computed(() => slotsOf((pattern.view?.sentence.clauses ?? []).filter(({ id }) => id === 'key')))
 const edit = (slot: string, value: unknown) => [{ do: 'set' as const, lane: null, slot, value, also: [] }]
 </script>
 

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { mdiDownload } from '@mdi/js'
 import { useEventListener, useMediaQuery } from '@vueuse/core'
-import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import NewLanes from '@/begin/NewLanes.vue'
 import ClipView from '@/clip/ClipView.vue'
 import { useClip } from '@/clip/clip'
 import LatticeView from '@/lattice/LatticeView.vue'
@@ -74,14 +75,21 @@ const small = useMediaQuery('(max-width: 900px), (max-height: 560px)')
 const shelfOpen = ref(false)
 const help = ref(false)
 /** What lies beside the Trail. */
-const drawer = ref<'keys' | 'throws' | null>(null)
+const drawer = ref<'keys' | 'throws' | 'lanes' | null>(null)
 const toggle = (which: 'keys' | 'throws') => (drawer.value = drawer.value === which ? null : which)
+const newLanes = useTemplateRef<{ focus: () => void }>('newLanes')
+/** byKey: its field takes what is typed. */
+function showLanes(byKey: boolean): void {
+  drawer.value = 'lanes'
+  if (byKey) void nextTick(() => newLanes.value?.focus())
+}
 const ports = ref(false)
 const saying = ref(false)
 const arriving = useArriving()
 useShortcuts({
   showList: () => (help.value = true),
   closeDrawer: () => (drawer.value = null),
+  newLanes: () => showLanes(true),
 })
 useMidiIn()
 useGustKey()
@@ -192,8 +200,8 @@ window.onbeforeunload = () => {
           <TrailStrip />
         </template>
         <template v-else>
-        <LatticeView :view="pattern.view" class="grow" />
-        <section class="recipe pane" aria-label="Recipe" :inert="late" :style="{ '--lane': laneColour }">
+        <LatticeView :view="pattern.view" class="grow" @add="showLanes" />
+        <section class="recipe pane" :class="{ said: told }" aria-label="Recipe" :inert="late" :style="{ '--lane': laneColour }">
           <div class="lane-words pane" data-region>
             <h2 v-if="told">
               {{ pattern.view.lanes[place]?.name }}
@@ -228,6 +236,7 @@ window.onbeforeunload = () => {
         <div class="below" :class="{ shared: drawer }">
           <KeysDrawer v-if="drawer === 'keys'" :style="{ '--lane': laneColour }" @close="drawer = null" />
           <ThrowsDrawer v-else-if="drawer === 'throws'" @close="drawer = null" />
+          <NewLanes v-else-if="drawer === 'lanes'" ref="newLanes" @close="drawer = null" />
           <TrailStrip :narrow="drawer !== null" />
         </div>
         </template>
@@ -257,8 +266,9 @@ window.onbeforeunload = () => {
 .right.guided { width: 300px; }
 .right :deep(.shelf), .right :deep(.guide-panel) { flex: 1; min-height: 0; }
 .right.guided :deep(.guide-panel) { flex: 1.6; border-bottom: 1px solid var(--rule); }
-/* As high as what it says, within bounds; the rest is the lattice's. */
-.recipe { display: flex; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; max-height: 214px; flex: none; }
+/* As high for one lane as for another, so that no row moves under the hand. */
+.recipe { display: flex; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; flex: none; }
+.recipe.said { height: 214px; }
 .lane-words { flex: 1; min-width: 0; padding: 8px 18px; display: flex; flex-direction: column; }
 /* The sentence may be long; what can be added to it stays in sight. */
 .lane-words :deep(.sentence) { flex: 1; min-height: 0; display: flex; flex-direction: column; }
@@ -278,6 +288,7 @@ window.onbeforeunload = () => {
 .keys { font-size: 12.5px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 9px; line-height: 20px; }
 .pointer ~ .drawers { margin-left: 0; }
 .switch { font-size: 12.5px; color: var(--quiet); white-space: nowrap; }
+.whole .head { flex: none; }
 .whole :deep(.offers) { margin-top: 0; }
 .below { flex: none; min-width: 0; }
 .shared { display: grid; grid-template-columns: minmax(0, 1fr) 262px; gap: 10px; align-items: end; }
@@ -286,11 +297,11 @@ window.onbeforeunload = () => {
   .page { height: auto; min-height: 100vh; }
   .body { display: block; }
   .grow { flex: none; height: max(320px, 76vh); }
-  .recipe { flex-direction: column; max-height: none; }
+  .recipe.said { flex-direction: column; height: auto; }
   .lane-words :deep(.clauses) { overflow: visible; }
   .side { width: auto; border-left: 0; border-top: 1px solid var(--rule); padding: 8px 18px; }
   .whole, .trail { flex-wrap: wrap; }
   .shared { grid-template-columns: minmax(0, 1fr); }
 }
-@media (min-height: 900px) { .recipe { max-height: 270px; } }
+@media (min-height: 900px) and (min-width: 901px) { .recipe.said { height: 250px; } }
 </style>

@@ -17,6 +17,7 @@ import { usePattern } from '@/pattern/pattern'
 import { usePiece } from '@/pieces/piece'
 import { useShelf } from '@/shelf/shelf'
 import { useThemeName } from '@/app/theme'
+import { freeName } from '@/app/freeName'
 import AskName from '@/app/AskName.vue'
 import DrawDialog from '@/draw/DrawDialog.vue'
 import KeyField from './KeyField.vue'
@@ -49,8 +50,9 @@ const METRES: [number, 1 | 2 | 4 | 8 | 16 | 32][] = [
   [2, 4], [3, 4], [4, 4], [5, 4], [6, 4], [7, 4], [5, 8], [6, 8], [7, 8], [9, 8], [11, 8], [12, 8], [13, 8], [15, 16],
 ]
 const asking = ref(false)
-const question = ref<'new' | 'copy' | 'rename'>('new')
-const titles = { new: 'A new pattern', copy: 'Duplicate the pattern', rename: 'Rename the pattern' }
+const question = ref<'new' | 'rename'>('new')
+const titles = { new: 'A new pattern', rename: 'Rename the pattern' }
+const nameAfter = (name: string) => freeName(name, piece.patterns.map((each) => each.name))
 // Texts, so that the bar is drawn anew only when one of them changes.
 const tempo = computed(() => pattern.view?.tempo_word)
 const metre = computed(() => pattern.view?.meter.join('/'))
@@ -78,7 +80,7 @@ function setMetre(text: string): Promise<boolean> | false {
 }
 const entries = computed<Entry[]>(() => [
   { title: 'Rename …', run: () => askFor('rename') },
-  { title: 'Duplicate …', run: () => askFor('copy') },
+  { title: 'Duplicate', about: 'and go on in the copy', run: () => void make(nameAfter(pattern.name), pattern.id) },
   { title: 'Draw as a picture …', run: () => (drawing.value = true) },
   { title: 'Delete', disabled: piece.patterns.length < 2, run: () => void remove() },
 ])
@@ -93,15 +95,18 @@ watch(() => [pattern.id, piece.patterns.length], () => void nextTick(() =>
 const show = (id: number) => router.push({ name: 'piece', params: { piece: piece.id, pattern: id } })
 
 function named(name: string): Promise<boolean> {
+  if (question.value === 'new') return make(name, null)
   return notices.attempt(async () => {
-    if (question.value === 'rename') {
-      const params = { path: { pattern_id: pattern.id } }
-      const renamed = await ask(api.PATCH('/api/patterns/{pattern_id}', { params, body: { name } }))
-      piece.patterns = piece.patterns.map((each) => (each.id === renamed.id ? renamed : each))
-      return
-    }
+    const params = { path: { pattern_id: pattern.id } }
+    const renamed = await ask(api.PATCH('/api/patterns/{pattern_id}', { params, body: { name } }))
+    piece.patterns = piece.patterns.map((each) => (each.id === renamed.id ? renamed : each))
+  })
+}
+/** Make a pattern, empty or a copy of another, and go on in it. */
+function make(name: string, copyOf: number | null): Promise<boolean> {
+  return notices.attempt(async () => {
     const params = { path: { piece_id: piece.id } }
-    const body = { name, copy_of: question.value === 'copy' ? pattern.id : null, key: newKey() }
+    const body = { name, copy_of: copyOf, key: newKey() }
     const made = await insist(() => api.POST('/api/pieces/{piece_id}/patterns', { params, body }))
     piece.patterns = [...piece.patterns, made]
     await show(made.id)
@@ -182,7 +187,7 @@ async function remove(): Promise<void> {
     <AskName v-model="askingMetre" title="The metre" label="Beats/unit, such as 7/8" action="Set" :name="metre ?? ''" @named="setMetre" />
     <AskName
       v-model="asking" :title="titles[question]" :action="question === 'rename' ? 'Rename' : 'Make it'"
-      :name="question === 'rename' ? pattern.name : question === 'copy' ? `${pattern.name} 2` : ''" @named="named"
+      :name="question === 'rename' ? pattern.name : nameAfter('Pattern 1')" @named="named"
     />
   </header>
 </template>

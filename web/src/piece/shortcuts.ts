@@ -7,6 +7,7 @@ import { useWalk } from '@/lattice/useWalk'
 import { useCuttings } from '@/cuttings/cuttings'
 import { useOrder } from '@/order/order'
 import { usePattern } from '@/pattern/pattern'
+import { slotsOf } from '@/pattern/slots'
 import { usePiece } from '@/pieces/piece'
 import { useShelf } from '@/shelf/shelf'
 import { useTransport } from './useTransport'
@@ -25,6 +26,7 @@ export const SHORTCUTS = [
   { keys: '[  ]', does: 'shorten or lengthen the lane' },
   { keys: '1 – 9', does: 'split the step into so many strokes' },
   { keys: 'M', does: 'mute the lane' },
+  { keys: 'L', does: 'new lanes: type what they are; Tab goes on from word to word' },
   { keys: 'Shift+← →', does: 'choose steps, to change them together; then Ctrl+A all of them' },
   { keys: 'Shift+↑ ↓', does: 'choose lanes, to change them together; Ctrl+A all of them' },
   { keys: 'Ctrl+C, Ctrl+V', does: 'copy the chosen steps with all that belongs to them, and paste them' },
@@ -35,8 +37,8 @@ export const SHORTCUTS = [
   { keys: '?', does: 'this list' },
 ]
 
-/** `closeDrawer` closes what lies open below the lattice, if something does. */
-export function useShortcuts({ showList, closeDrawer }: { showList: () => void; closeDrawer: () => void }): void {
+/** `closeDrawer` closes what lies open below the lattice, if something does; `newLanes` opens the drawer of new lanes. */
+export function useShortcuts({ showList, closeDrawer, newLanes }: Record<'showList' | 'closeDrawer' | 'newLanes', () => void>): void {
   const pattern = usePattern()
   const transport = useTransport()
   const shelf = useShelf()
@@ -62,8 +64,7 @@ export function useShortcuts({ showList, closeDrawer }: { showList: () => void; 
   }
   /** Turn a word of the chosen lane's sentence, where the sentence has it, from where it will then stand. */
   function turnWord(slot: string, by: number): void {
-    const parts = pattern.view?.chosen?.sentence.clauses.flatMap((clause) => clause.parts) ?? []
-    if (parts.some((part) => typeof part !== 'string' && part.slot === slot)) onLane((lane) => ({ do: 'turn', lane, slot, by }))
+    if (slotsOf(pattern.view?.chosen?.sentence.clauses ?? []).some((word) => word.slot === slot)) onLane((lane) => ({ do: 'turn', lane, slot, by }))
   }
   /** What is heard; when stopped, what is shown. */
   function keep(): void {
@@ -83,6 +84,7 @@ export function useShortcuts({ showList, closeDrawer }: { showList: () => void; 
     m: () => onLane((lane) => ({ do: 'lane', lane, field: 'mute', value: null, also: pattern.also })),
     ',': () => turnWord('rule.rotation', -1),
     '.': () => turnWord('rule.rotation', 1),
+    l: newLanes,
     '[': () => turnWord('steps', -1),
     ']': () => turnWord('steps', 1),
   }

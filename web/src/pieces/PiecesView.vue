@@ -8,7 +8,9 @@ import { away, insist, newKey } from '@/api/insist'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import AskName from '@/app/AskName.vue'
 import RhythmThumb from '@/app/RhythmThumb.vue'
+import { freeName } from '@/app/freeName'
 import { useNotices } from '@/app/notices'
+import { followLink } from '@/app/saveFile'
 import { useSession } from '@/session/session'
 import { useThemeName } from '@/app/theme'
 import { PIECE_FILES, saveAddress, usePieceFiles } from './pieceFiles'
@@ -85,10 +87,7 @@ const entriesFor = (piece: Piece): Entry[] => [
 const { bring } = usePieceFiles(load)
 const chooser = useTemplateRef<HTMLInputElement>('chooser')
 function save(which: number[]): void {
-  const link = document.createElement('a')
-  link.href = saveAddress(which)
-  link.download = ''
-  link.click()
+  followLink(saveAddress(which))
 }
 function chosen(): void {
   const files = [...(chooser.value?.files ?? [])]
@@ -165,7 +164,7 @@ onMounted(load)
       </ul>
     </section>
     <AskName
-      v-model="naming" :title="renaming ? 'Rename the piece' : 'A new piece'" :name="renaming?.name ?? ''"
+      v-model="naming" :title="renaming ? 'Rename the piece' : 'A new piece'" :name="renaming?.name ?? freeName('Piece 1', pieces?.map(({ name }) => name) ?? [])"
       :action="renaming ? 'Rename' : 'Make it'" @named="(name) => (renaming ? rename(name) : make(name))"
     />
   </main>

@@ -1,12 +1,15 @@
 <script setup lang="ts">
 /** A sentence: clauses with words that can be changed, and small offers of clauses to add. */
 import { useElementSize, useResizeObserver } from '@vueuse/core'
-import { computed, nextTick, ref, shallowRef, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, provide, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import type { Edit, Sentence, Shape } from '@/api/client'
-import { isHeldByKeys } from '@/app/keyboard'
+import { goHome, isHeldByKeys } from '@/app/keyboard'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { usePlayer } from '@/sound/player'
 import { usePattern } from '@/pattern/pattern'
+import { slotsOf } from '@/pattern/slots'
+import { lastValues, rememberValue } from './lastValues'
+import { laneToSay, OPENING } from './opening'
 import SaidWords from './SaidWords.vue'
 
 const props = defineProps<{ sentence: Sentence; lane: string | null }>()
@@ -35,7 +38,7 @@ const lines = computed(() => Math.max(1, Math.floor((height.value + 5) / LINE)))
 async function add(clause: string): Promise<void> {
   const byKeys = isHeldByKeys(document.activeElement)
   const before = new Set(props.sentence.clauses.map((each) => each.id))
-  if (!(await pattern.commit([{ do: 'add', lane: props.lane, clause, also: also() }]))) return
+  if (!(await pattern.commit([{ do: 'add', lane: props.lane, clause, also: also(), values: lastValues(clause) }]))) return
   if (!byKeys) return
   await nextTick()
   const made = props.sentence.clauses.find((each) => !before.has(each.id))
@@ -44,13 +47,27 @@ async function add(clause: string): Promise<void> {
 }
 /** The word that a hand is turning: its clause stays as it is until it lets go, even where it comes to say what another says. */
 const turning = ref<string | null>(null)
-const hasWord = (of: Sentence, slot: string) => of.clauses.some(({ parts }) => parts.some((part) => typeof part !== 'string' && part.slot === slot))
+const hasWord = (of: Sentence, name: string) => slotsOf(of.clauses).some(({ slot }) => slot === name)
 const shown = shallowRef(props.sentence)
 watch(() => [props.sentence, turning.value] as const, ([now, held]) => {
   if (held === null || hasWord(now, held)) shown.value = now
 })
 /** The key of the pattern stands in the bar over the page. */
 const clauses = computed(() => shown.value.clauses.filter((clause) => props.lane !== null || clause.id !== 'key'))
+const words = () => slotsOf(clauses.value)
+const opened = ref<string | null>(null)
+function goOn(from: string, by: 1 | -1): void {
+  const all = words()
+  opened.value = all[all.findIndex(({ slot }) => slot === from) + by]?.slot ?? null
+  if (opened.value === null) goHome()
+}
+provide(OPENING, { opened, goOn })
+// What was just begun by keys is said by keys: its first number is open.
+watch(laneToSay, (wanted) => {
+  if (wanted?.pattern !== pattern.id || wanted.lane !== props.lane) return
+  laneToSay.value = null
+  opened.value = words().find(({ kind }) => kind !== 'choice')?.slot ?? null
+}, { immediate: true })
 /** All that could be added, group by group. */
 const entries = computed<Entry[]>(() => {
   const groups = [...new Set(props.sentence.offers.map((offer) => offer.group))]
@@ -68,8 +85,12 @@ function forget(): void {
 }
 async function settle(slot: string, value: unknown): Promise<boolean> {
   turning.value = null
+  const said = props.sentence
   const outcome = await pattern.store(change(slot, value))
-  if (outcome === 'taken') player.hearChange()
+  if (outcome === 'taken') {
+    rememberValue(said, slot, value)
+    player.hearChange()
+  }
   return outcome !== 'refused'
 }
 /** A word follows a path, or stands still again. */
@@ -118,7 +139,7 @@ async function follow(word: string, shape: Shape | null, points: number[] | null
 .remove { position: absolute; margin: -5px 0 0 -3px; width: 18px; height: 18px; line-height: 15px; border-radius: 9px; background: var(--ink); color: var(--card); font-family: 'Figtree Variable', sans-serif; font-size: 14px; opacity: 0; z-index: 1; }
 .clause:hover .remove, .remove:focus-visible { opacity: 1; }
 .offers { display: flex; gap: 5px; margin-top: 5px; font-family: 'Figtree Variable', sans-serif; }
-.chips { display: flex; flex-wrap: wrap; gap: 5px; min-width: 0; overflow: hidden; }
+.chips { display: flex; flex-wrap: wrap; align-content: flex-start; align-items: flex-start; gap: 5px; min-width: 0; overflow: hidden; }
 .all { flex: none; align-self: flex-start; }
 .offer { font-size: 12px; line-height: 20px; border: 1px dashed var(--quiet); border-radius: 11px; padding: 0 8px; white-space: nowrap; color: var(--quiet); }
 .offer:hover { color: var(--ink); border-style: solid; }

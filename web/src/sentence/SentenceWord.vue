@@ -3,7 +3,7 @@
  * One word of a sentence that can be changed: dragged, wheeled, stepped with the arrow keys, typed
  * into, or picked from a list. It knows nothing of what the word means; its slot says it all.
  */
-import { computed, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
+import { computed, inject, nextTick, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
 import type { Shape, Slot } from '@/api/client'
 import { wasTried } from '@/app/firstMinute'
 import { giveBack, isHeldByKeys } from '@/app/keyboard'
@@ -12,6 +12,7 @@ import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { useEscape } from '@/app/useEscape'
 import { markWrong } from '@/app/wrongPart'
 import { hold, letGo } from '@/pattern/hand'
+import { OPENING } from './opening'
 import WordCurve from './WordCurve.vue'
 
 /** onSettle: stores a value; it, or what it promises, is false where that is refused. */
@@ -207,12 +208,26 @@ function parsed(text: string): unknown {
   if (props.slotted.kind === 'text') return words
   return words.replace(props.slotted.kind === 'index' ? /[,\s]/g : /\s/g, '')
 }
-function endTyping(keep: boolean): void {
+function endTyping(keep: boolean, goesOn = false): void {
   if (!typing.value) return
   typing.value = false
   if (keep && typed.value !== shown) void take(typed.value)
-  void nextTick(() => giveBack(word.value, byKeys))
+  if (!goesOn) void nextTick(() => giveBack(word.value, byKeys))
 }
+/** Tab takes what stands there and opens the next word of the sentence, with Shift the one before. */
+const opening = inject(OPENING, null)
+const goOn = opening ? (by: 1 | -1) => opening.goOn(props.slotted.slot, by) : undefined
+function tab(event: KeyboardEvent): void {
+  if (!goOn) return
+  event.preventDefault()
+  endTyping(true, true)
+  goOn(event.shiftKey ? -1 : 1)
+}
+watch(() => opening?.opened.value === props.slotted.slot, (isOpened) => {
+  if (!isOpened || !opening) return
+  opening.opened.value = null
+  openWord()
+}, { immediate: true, flush: 'post' })
 /** Enter takes what stands there, also what was refused before. */
 function enter(): void {
   if (wrong.value) shown = ''
@@ -276,7 +291,7 @@ function wheel(event: WheelEvent): void {
   <span v-if="typing" class="typed" @focusout="leftTyping" @keydown.esc.prevent="endTyping(false)" @keydown.stop>
   <input
     ref="input" v-model="typed" class="typing" :aria-label="slotted.label" :aria-invalid="wrong || undefined"
-    :size="Math.max(3, typed.length)" @keydown.enter.prevent="enter"
+    :size="Math.max(3, typed.length)" @keydown.enter.prevent="enter" @keydown.tab="tab"
   />
   <span v-if="slotted.path" ref="shapes" class="shapes" role="group" :aria-label="`Let the ${slotted.label} move`">
     <span class="lead">let it move over bars:</span>
@@ -300,7 +315,7 @@ function wheel(event: WheelEvent): void {
   ><span class="spot" :style="{ left: `${index.share * 100}%` }" /></span>
   <PickMenu
     v-if="slotted.options.length" v-model="picking" :target="word" :label="slotted.label" :entries="entries" :free="isOpen"
-    :find="isOpen ? `Another ${slotted.label}` : undefined" @typed="take"
+    :find="isOpen ? `Another ${slotted.label}` : undefined" @typed="take" @onward="goOn"
   />
 </template>
 

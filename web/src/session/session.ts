@@ -6,8 +6,11 @@ import { api, ask, type Schemas } from '@/api/client'
 export const useSession = defineStore('session', () => {
   const username = ref<string | null>(null)
   const demo = ref(false)
-  /** What the server names: drums by note, starts of a pattern by name, lanes that follow others. */
+  /** What the server names: drums by note, starts of a pattern by name, what new lanes are, and lanes that follow others. */
   const drums = ref<Record<string, string>>({})
+  const drumsOffered = ref<Schemas['DrumOut'][]>([])
+  const beginnings = ref<Schemas['BeginningOut'][]>([])
+  const standing = ref<Schemas['StandingRule'][]>([])
   const starts = ref<Record<string, string>>({})
   const following = ref<Schemas['FollowingLane'][]>([])
   const progressions = ref<Record<string, string>>({})
@@ -17,6 +20,9 @@ export const useSession = defineStore('session', () => {
     username.value = session.username
     demo.value = session.demo
     drums.value = session.drums
+    drumsOffered.value = session.drums_offered
+    beginnings.value = session.beginnings
+    standing.value = session.standing
     starts.value = session.starts
     following.value = session.following
     progressions.value = session.progressions
@@ -41,5 +47,7 @@ export const useSession = defineStore('session', () => {
   async function signOut(): Promise<void> {
     take(await ask(api.DELETE('/api/session')))
   }
-  return { username, demo, drums, starts, following, progressions, load, signIn, signUp, openDemo, signOut }
+  return {
+    username, demo, drums, drumsOffered, starts, beginnings, standing, following, progressions, load, signIn, signUp, openDemo, signOut,
+  }
 })

@@ -6,9 +6,11 @@ import { api, ask, type Clip, type KeepIn, type Schemas } from '@/api/client'
 import { insist, newKey } from '@/api/insist'
 import { wasTried } from '@/app/firstMinute'
 import { useNotices } from '@/app/notices'
+import { followLink } from '@/app/saveFile'
 import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
 import { sounding } from '@/sound/sounding'
+import { fileAddress } from './exporting'
 import { lastBars, wholeBars } from './lastBars'
 
 /** So many bars can be kept as one clip. */
@@ -68,24 +70,26 @@ export const useShelf = defineStore('shelf', () => {
   const replace = (changed: Clip) => (clips.value = clips.value.map((each) => (each.id === changed.id ? changed : each)))
 
   /** Lay on the Shelf what the server makes a clip of. */
-  async function layOn(made: () => Promise<Clip>, kept: number[] = []): Promise<void> {
+  async function layOn(made: () => Promise<Clip>, kept: number[] = []): Promise<Clip | null> {
     const of = piece.value
+    let laid: Clip | null = null
     await notices.attempt(async () => {
       const clip = await made()
       if (of !== piece.value) return
-      add(clip)
+      add((laid = clip))
       trail.markKept(kept)
       wasTried('keep')
       notices.say(`Kept as “${clip.name}”.`)
     })
+    return laid
   }
-  function keep(body: Omit<KeepIn, 'revision'>): Promise<void> {
+  function keep(body: Omit<KeepIn, 'revision'>): Promise<Clip | null> {
     const params = { path: { pattern_id: pattern.id } }
     const wanted = { revision: pattern.revision, key: newKey(), ...body }
     return layOn(() => insist(() => api.POST('/api/patterns/{pattern_id}/keep', { params, body: wanted })), body.passes)
   }
   /** Keep the order as it stands, as one clip. */
-  function keepOrder(name: string): Promise<void> {
+  function keepOrder(name: string): Promise<Clip | null> {
     const params = { path: { piece_id: piece.value } }
     const body = { name: `${name}, whole`.slice(0, 80), key: newKey() }
     return layOn(() => insist(() => api.POST('/api/pieces/{piece_id}/order/keep', { params, body })))
@@ -93,26 +97,37 @@ export const useShelf = defineStore('shelf', () => {
 
   const sayKept = () => notices.say('This clip lies on the Shelf already; whatever is changed in it is stored.')
   /** Keep what is heard: the pass that sounds again, or the last whole one; the first as soon as it is whole. When stopped, the bars that are shown. */
-  async function keepHeard(): Promise<void> {
+  async function keepHeard(): Promise<Clip | null> {
     const now = sounding.value
     if (!now) return keepShown()
-    if (now.what === 'clip') return sayKept()
+    if (now.what === 'clip') {
+      sayKept()
+      return null
+    }
     const again = now.pass?.()
     if (again) return keep({ passes: [again] })
     if (!trail.isAnyWhole()) notices.say('This pass is kept as soon as it was heard to its end.')
     const last = await trail.lastHeard()
-    if (last) await keep({ passes: [last.id] })
+    return last ? keep({ passes: [last.id] }) : null
+  }
+  /** Keep the last pass: while something sounds, what is heard of it; when stopped, what was heard last, or else the bars that are shown. */
+  const keepLast = () => (!sounding.value && trail.lastWhole ? keep({ passes: [trail.lastWhole.id] }) : keepHeard())
+  /** Keep, and hand what was kept to the browser as a MIDI file, by the choices that were made for files. */
+  async function takeOut(kept: () => Promise<Clip | null>): Promise<void> {
+    const clip = await kept()
+    if (clip) followLink(fileAddress(clip.id))
   }
   /** Keep the bars that are shown, as they are tried out: also the whole weave. */
-  function keepShown(): Promise<void> {
+  function keepShown(): Promise<Clip | null> {
     const shown = pattern.weave ? { bars: pattern.weaveBars, start: 0 } : { bars: pattern.viewBars, start: pattern.start }
     return keep({ ...shown, edits: pattern.tried })
   }
   /** Keep everything that was played since play was pressed last, whatever was turned meanwhile, as one clip. */
-  async function keepPlayed(): Promise<void> {
+  async function keepPlayed(): Promise<Clip | null> {
     await trail.sent()
-    if (trail.since.length) await keep({ passes: trail.since.map(({ id }) => id) })
-    else notices.say('Nothing was played yet: press space, turn what you like, and keep it all afterwards.')
+    if (trail.since.length) return keep({ passes: trail.since.map(({ id }) => id) })
+    notices.say('Nothing was played yet: press space, turn what you like, and keep it all afterwards.')
+    return null
   }
   /** The lengths of what was heard since play was pressed last, with the whole bars of the pass that is under way. */
   const heardLengths = () => [...trail.take.map(({ pass }) => pass.beats), sounding.value?.soFar?.()?.beats ?? 0]
@@ -171,5 +186,5 @@ export const useShelf = defineStore('shelf', () => {
     chosen.value = chosen.value.includes(clip) ? chosen.value.filter((id) => id !== clip) : [...chosen.value, clip]
   }
 
-  return { piece, clips, shown, order, sought, tagged, tags, starsOnly, chosen, show, add, keep, sayKept, keepHeard, keepPlayed, keepBars, keepOrder, barsHeard, change, rename, remove, lay, toggle }
+  return { piece, clips, shown, order, sought, tagged, tags, starsOnly, chosen, show, add, keep, sayKept, keepHeard, keepLast, keepPlayed, takeOut, keepBars, keepOrder, barsHeard, change, rename, remove, lay, toggle }
 })

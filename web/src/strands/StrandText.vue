@@ -10,7 +10,8 @@ import { readValues, written, type Value } from './written'
 const props = defineProps<{ strand: Strand; onSettle: (values: Value[]) => Promise<boolean> }>()
 const open = defineModel<boolean>({ required: true })
 const notices = useNotices()
-const text = ref(props.strand.values.map(written).join(' '))
+const before = props.strand.values.map(written).join(' ')
+const text = ref(before)
 const field = useTemplateRef<HTMLInputElement>('field')
 const wrong = ref(false)
 void nextTick(() => field.value?.select())
@@ -32,12 +33,23 @@ async function take(): Promise<void> {
   await nextTick()
   markWrong(field.value, notices.current?.text ?? '')
 }
+/** A field that goes loses the focus too: nothing is taken then. */
+function giveUp(): void {
+  text.value = before
+  open.value = false
+}
+/** Going elsewhere takes what was typed, as in a sentence; what was refused stays. */
+function left(): void {
+  if (busy || wrong.value) return
+  if (text.value === before) open.value = false
+  else void take()
+}
 </script>
 
 <template>
   <input
     ref="field" v-model="text" class="typing" type="text" :aria-label="`All values of ${strand.word}`" :aria-invalid="wrong || undefined"
-    spellcheck="false" @keydown.enter.prevent="take" @keydown.esc.prevent.stop="open = false" @keydown.stop @blur="busy || (open = wrong)"
+    spellcheck="false" @keydown.enter.prevent="take" @keydown.esc.prevent.stop="giveUp" @keydown.stop @blur="left"
   />
 </template>
 

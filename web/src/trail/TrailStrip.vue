@@ -108,10 +108,6 @@ const rerollEntries = computed<Entry[]>(() => {
 /** The button keeps what K keeps; when stopped, the last pass that was heard, if there is one. */
 const keepsPass = computed(() => sounding.value !== null || trail.lastWhole !== null)
 const keepTitle = computed(() => (player.again.length ? 'Keep this pass' : keepsPass.value ? 'Keep last pass' : 'Keep these bars'))
-function keepLast(): void {
-  if (!sounding.value && trail.lastWhole) void shelf.keep({ passes: [trail.lastWhole.id] })
-  else void shelf.keepHeard()
-}
 </script>
 
 <template>
@@ -159,7 +155,8 @@ function keepLast(): void {
       </span>
     </div>
     <div v-else class="tools" role="group" aria-label="Keep and reroll">
-      <button type="button" class="plain act first" @click="keepLast">{{ keepTitle }}</button>
+      <button type="button" class="plain act first" @click="shelf.keepLast">{{ keepTitle }}</button>
+      <button type="button" class="plain act" :title="`${keepTitle}, and take it out as a MIDI file`" @click="shelf.takeOut(shelf.keepLast)">Keep as MIDI</button>
       <PickMenu label="Keep more" :entries="keepEntries">
         <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain act" @click="heard = shelf.barsHeard()" @keydown="heard = shelf.barsHeard()">Keep …</button></template>
       </PickMenu>
@@ -194,7 +191,7 @@ li.sounding { background: color-mix(in srgb, var(--lamp) 30%, var(--card)); }
 .pair { display: flex; gap: 2px; }
 .narrow { flex-wrap: wrap; gap: 4px 8px; }
 .narrow .title { display: none; }
-.narrow .tools { order: -1; flex-basis: 100%; }
+.narrow .tools { order: -1; flex-basis: 100%; flex-wrap: wrap; gap: 4px; }
 .narrow .act { padding: 3px 9px; font-size: 12.5px; }
 .narrow ol { flex-basis: 100%; }
 input { width: 38px; font: inherit; color: var(--ink); background: var(--card); border: 1px solid var(--rule); border-radius: 5px; padding: 0 3px; }
