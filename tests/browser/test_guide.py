@@ -86,6 +86,7 @@ def use(studio: Studio, name: str) -> None:
             word.press({"hits": "ArrowUp", "steps": "ArrowDown", "chance": "PageDown"}[name])
         page.keyboard.press("F6")
     elif name == "All that may move":
+        expect(page.get_by_label(name)).to_be_enabled()  # once the relatives have grown
         page.get_by_label(name).press("ArrowRight")
     elif name == "MIDI file":
         with page.expect_download() as file:
