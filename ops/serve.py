@@ -9,8 +9,9 @@ import socket
 import subprocess
 import sys
 import time
-from collections.abc import Iterator
-from contextlib import contextmanager, suppress
+from collections import deque
+from collections.abc import Callable, Iterator
+from contextlib import ExitStack, contextmanager, suppress
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -40,6 +41,8 @@ def manage(env: dict[str, str], *arguments: str) -> None:
 
 SECONDS_FOR_THE_PORT = 4.0
 """So long a server that has lost the command it belonged to may take to end."""
+MOST_STARTS, WITHIN = 5, 30.0
+"""A server that has ended so often within so many seconds is not started again."""
 MOST_LOG = 8 * 2**20
 
 
@@ -66,25 +69,34 @@ def listen(port: int) -> socket.socket:
 @contextmanager
 def served(listening: socket.socket, env: dict[str, str]) -> Iterator[subprocess.Popen[bytes]]:
     """The application, answering at a socket, which it takes over; ended with all its workers."""
-    port = listening.getsockname()[1]
+    with ExitStack() as running:
+        server = _start(listening, env, running)
+        listening.close()
+        yield server
+
+
+def _start(listening: socket.socket, env: dict[str, str],
+           running: ExitStack) -> subprocess.Popen[bytes]:
+    """The application once it answers, which ends with what is `running`."""
     env = env | {"BIND": f"fd://{listening.fileno()}", "OWNER": str(os.getpid())}
     with SERVER_LOG.open("ab") as log:
         server = subprocess.Popen([str(VENV / "bin" / "gunicorn"), "jolly.wsgi"],
                                   cwd=ROOT / "server", env=env, stdout=log, stderr=log,
                                   stdin=subprocess.DEVNULL, start_new_session=True,
                                   pass_fds=[listening.fileno()])
-    listening.close()
-    try:
-        _wait_until_ready(server, port)
-        yield server
-    finally:
-        if server.poll() is None:
-            server.terminate()
-            try:
-                server.wait(5)
-            except subprocess.TimeoutExpired:
-                os.killpg(server.pid, signal.SIGKILL)
-                server.wait()
+    running.callback(_end, server)
+    _wait_until_ready(server, listening.getsockname()[1])
+    return server
+
+
+def _end(server: subprocess.Popen[bytes]) -> None:
+    if server.poll() is None:
+        server.terminate()
+        try:
+            server.wait(5)
+        except subprocess.TimeoutExpired:
+            os.killpg(server.pid, signal.SIGKILL)
+            server.wait()
 
 
 def _wait_until_ready(server: subprocess.Popen[bytes], port: int) -> None:
@@ -102,21 +114,30 @@ def _wait_until_ready(server: subprocess.Popen[bytes], port: int) -> None:
 
 @dataclass
 class Demo:
-    """The demo as it runs: where it answers, its server's process, and its database if that is
+    """The demo as it runs: where it answers, how its server is started, and its database if that is
     ours."""
 
     address: str
+    start: Callable[[], subprocess.Popen[bytes]]
     server: subprocess.Popen[bytes]
     cluster: Cluster | None
 
     def watch(self) -> None:
-        """Return when the server ends; until then, keep the database running and the logs short."""
-        while self.server.poll() is None:
+        """Keep server and database running and the logs short; Trouble when the server ends again
+        and again."""
+        ended: deque[float] = deque(maxlen=MOST_STARTS)
+        while True:
             time.sleep(1)
             bound(SERVER_LOG)
             if self.cluster is not None:
                 bound(self.cluster.log)
                 self.cluster.revive()
+            if self.server.poll() is not None:
+                ended.append(time.monotonic())
+                if len(ended) == MOST_STARTS and ended[-1] - ended[0] < WITHIN:
+                    raise Trouble("The application stops again and again; what it says is in "
+                                  ".data/server.log.")
+                self.server = self.start()
 
 
 def bound(log: Path) -> None:
@@ -131,11 +152,14 @@ def bound(log: Path) -> None:
 def demo_server(listening: socket.socket) -> Iterator[Demo]:
     """The demo, ready to be opened."""
     address = "http://{}:{}/".format(*listening.getsockname())
-    with listening, database() as (url, cluster):
+    with listening, database() as (url, cluster), ExitStack() as running:
         env = application_env(url)
         manage(env, "prepare")
-        with served(listening, env) as server:
-            yield Demo(address, server, cluster)
+
+        def start() -> subprocess.Popen[bytes]:
+            return _start(listening, env, running)
+
+        yield Demo(address, start, start(), cluster)
 
 
 def demo(options: argparse.Namespace) -> int:
@@ -150,7 +174,6 @@ def demo(options: argparse.Namespace) -> int:
         with demo_server(listening) as running:
             print(f"Jolly Lattice is at {running.address} (Ctrl-C ends it)", flush=True)
             running.watch()
-            raise Trouble("The application stopped; what it says is in .data/server.log.")
     except KeyboardInterrupt:
         say("\nEnded.")
     return 0

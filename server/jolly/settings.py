@@ -66,7 +66,7 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": f"django.contrib.auth.password_validation.{name}"}
     for name in ("UserAttributeSimilarityValidator", "MinimumLengthValidator",
                  "CommonPasswordValidator", "NumericPasswordValidator")
-]
+] + [{"NAME": "studio.accounts.VariedPassword"}]
 SESSION_ENGINE = "django.contrib.sessions.backends.db"
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 30
 SESSION_COOKIE_HTTPONLY = True
@@ -94,7 +94,10 @@ CONTENT_SECURITY_POLICY = {"DIRECTIVES": {
     "frame-ancestors": [NONE],
 }}
 
-DATA_UPLOAD_MAX_MEMORY_SIZE = 2 * 1024 * 1024
+DATA_UPLOAD_MAX_MEMORY_SIZE = 2 * 2**20
+"""Of a request that says what it wants as JSON."""
+LARGEST_BODY = 65 * 2**20
+"""Of any request; files have limits of their own, the largest of them just below."""
 LANGUAGE_CODE = "en-gb"
 TIME_ZONE = "UTC"
 USE_I18N = False

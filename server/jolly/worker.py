@@ -17,6 +17,8 @@ from waitress.server import create_server
 
 SECONDS_TO_ARRIVE = 60
 """For one whole request; also for how long an idle connection is kept."""
+SECONDS_TO_SPEAK = 0.3
+"""So long, before it ends, what has just connected may take to say what it wants."""
 MOST_MEMORY = 2 * 2**30
 """Of address space, in bytes; a request that wants more is refused (MemoryError)."""
 
@@ -56,16 +58,17 @@ class WholeRequests(Worker):  # type: ignore[misc]
             self.wsgi, sockets=[each.sock for each in self.sockets], threads=self.cfg.threads,
             channel_timeout=SECONDS_TO_ARRIVE, cleanup_interval=2, asyncore_use_poll=True,
             connection_limit=self.cfg.worker_connections, backlog=self.cfg.backlog,
-            max_request_body_size=settings.DATA_UPLOAD_MAX_MEMORY_SIZE + 2**16,
+            max_request_body_size=settings.LARGEST_BODY,
             max_request_header_size=2**16, clear_untrusted_proxy_headers=False, ident=None)
         self.server.channel_class = TimedChannel
         while self.alive and os.getppid() == self.ppid:
             self.notify()
             wasyncore.loop(timeout=1.0, map=self.server._map, use_poll=True, count=1)
         self.server.accepting = False
-        deadline = time.monotonic() + self.cfg.graceful_timeout
-        while any(channel.requests for channel in self.server.active_channels.values()) \
-                and time.monotonic() < deadline:
+        began = time.monotonic()
+        while time.monotonic() - began < SECONDS_TO_SPEAK or (
+                any(channel.requests for channel in self.server.active_channels.values())
+                and time.monotonic() - began < self.cfg.graceful_timeout):
             self.notify()
             wasyncore.loop(timeout=0.05, map=self.server._map, use_poll=True, count=1)
         self.server.task_dispatcher.shutdown(timeout=1)

@@ -2,11 +2,25 @@
 
 import gc
 import os
+from collections.abc import Callable, Iterable
+from typing import Any
 
 from django.core.wsgi import get_wsgi_application
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "jolly.settings")
-application = get_wsgi_application()
+_answer = get_wsgi_application()
+
+
+def application(environ: dict[str, Any], start_response: Callable[..., Any]) -> Iterable[bytes]:
+    """Django; an answer to HEAD ends after its headers (RFC 9110, 9.3.2), since what followed would
+    be read as the beginning of the next answer."""
+    answer: Any = _answer(environ, start_response)
+    if environ["REQUEST_METHOD"] != "HEAD":
+        return answer
+    answer.close()
+    return []
+
+
 # What is loaded once need not be looked through again: a full collection would hold up a preview.
 gc.collect()
 gc.freeze()

@@ -146,10 +146,13 @@ class Clip(models.Model):
 
 
 class ClipRevision(State):
-    """One state of a clip's notes."""
+    """One state of a clip's notes: `document` is the whole of it, or, so many states after one that
+    is kept whole (`apart`), `difference` what makes it out of the state before."""
 
     clip = models.ForeignKey(Clip, models.CASCADE, related_name="revisions")
-    document: Any = models.JSONField()
+    document: Any = models.JSONField(null=True)
+    difference: Any = models.JSONField(null=True)
+    apart = models.PositiveSmallIntegerField(default=0, db_default=0)
 
     class Meta:
         constraints = (models.UniqueConstraint(fields=("clip", "key"),

@@ -4,6 +4,8 @@ from typing import Any
 
 import pytest
 from django.contrib.sessions.models import Session
+from django.core.cache import cache
+from studio.api.tries import _place
 
 from tests.api.conftest import Musician
 
@@ -25,12 +27,21 @@ def test_sign_up_sign_out_and_in_again(db: None) -> None:
 @pytest.mark.parametrize(("fields", "about"), [
     ({"password": "12345678"}, "password"), ({"username": "a b"}, "username"),
     ({"password": "short"}, "short"), ({"username": "fern"}, "exists"),
-    ({"username": ""}, "required"), ({"username": 7}, "string")])
+    ({"username": ""}, "required"), ({"username": 7}, "string"),
+    ({"password": " " * 12}, "different characters"), ({"username": "Admin"}, "kept for"),
+    ({"username": "glass.house"}, "kept for"), ({"username": "f\u0435rn"}, "another one"),
+    ({"username": "\u0441\u043e\u0440\u0430"}, "another one")])
 def test_an_account_that_will_not_do_is_refused_in_a_sentence(
         fern: Musician, fields: dict[str, Any], about: str) -> None:
     status, answer = Musician(None).call("post", "accounts", GOOD | fields)
     assert status == 422
     assert about in answer["detail"]
+
+
+def test_names_of_other_alphabets_are_names(db: None) -> None:
+    for name in ("теплиця", "θερμοκήπιο", "温室", "Jürgen+1"):
+        assert Musician(None).good("post", "accounts", GOOD | {"username": name})[
+            "username"] == name
 
 
 def test_guessing_passwords_is_slowed_down(fern: Musician, settings: Any) -> None:
@@ -41,7 +52,7 @@ def test_guessing_passwords_is_slowed_down(fern: Musician, settings: Any) -> Non
     assert guesses[-1] == 429
 
 
-def test_neither_a_forged_address_nor_many_addresses_help_with_guessing(
+def test_a_forged_address_does_not_help_with_guessing(
         fern: Musician, settings: Any) -> None:
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
     someone = Musician(None)
@@ -50,15 +61,40 @@ def test_neither_a_forged_address_nor_many_addresses_help_with_guessing(
                                   headers={"X-Forwarded-For": f"10.0.0.{i}"}).status_code
               for i in range(25)]
     assert forged[0] == 422 and forged[-1] == 429, "what a client says of itself counts nothing"
-    fern.good("post", "accounts", GOOD)
-    tries = [someone.client.post("/api/session", data=GOOD | {"password": f"wrong {i}"},
-                                 content_type="application/json", REMOTE_ADDR=f"10.1.0.{i}")
-             for i in range(12)]
-    assert [each.status_code for each in tries] == [422] * 10 + [429] * 2
-    assert tries[-1].json()["detail"].startswith("Too many wrong passwords for this name")
-    right = someone.client.post("/api/session", data=GOOD | {"username": "NightWatch"},
-                                content_type="application/json", REMOTE_ADDR="10.2.0.1")
-    assert right.status_code == 429, "also for the right one, and however the name is written"
+
+
+def tried(address: str, word: str = "wrong", name: str = "nightwatch") -> tuple[int, str]:
+    """What one who comes from an address is told."""
+    answer = Musician(None).client.post(
+        "/api/session", data={"username": name, "password": word},
+        content_type="application/json", REMOTE_ADDR=address)
+    return answer.status_code, answer.json().get("detail", "")
+
+
+def test_wrong_passwords_slow_down_who_gave_them_and_nobody_else(
+        fern: Musician, settings: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    owner = Musician(None)
+    owner.good("post", "accounts", GOOD)
+    assert [tried("10.0.0.1")[0] for _ in range(6)] == [422] * 6
+    for number in range(3):
+        status, detail = tried("10.0.0.1", GOOD["password"], "NightWatch ")
+        assert (status, detail) == (429, "Too many wrong passwords for this name; wait 4 seconds "
+                                         "and try again."), number
+    assert tried("10.0.0.2", GOOD["password"])[0] == 200, "the owner, from elsewhere"
+    assert owner.call("post", "session", GOOD)[0] == 200, "and where they are signed in"
+    monkeypatch.setattr("studio.api.tries.MANY", 6)
+    assert [tried("10.0.0.3")[0] for _ in range(3)] == [422, 422, 429], "many addresses"
+    assert tried("10.0.0.4", GOOD["password"])[0] == 200
+    assert {tried("10.0.0.5", name="nobody-here")[0] for _ in range(5)} == {422}
+    cache.delete(_place("name and address", "nightwatch", "10.0.0.1"))
+    assert tried("10.0.0.1", GOOD["password"])[0] == 200
+
+
+def test_which_names_are_here_is_told_only_a_few_times(fern: Musician) -> None:
+    someone = Musician(None)
+    told = [someone.call("post", "accounts", GOOD | {"username": "FERN"})[0] for _ in range(12)]
+    assert told == [422] * 10 + [429] * 2
 
 
 def test_nobody_is_signed_in_from_elsewhere(db: None, settings: Any) -> None:

@@ -156,6 +156,31 @@ def test_what_is_not_json_is_refused(fern: Musician, place: dict[str, int], body
     assert isinstance(answer.json()["detail"], str)
 
 
+def test_nonsense_in_an_address_is_refused(fern: Musician, place: dict[str, int]) -> None:
+    tried = 0
+    for path, methods in api.get_openapi_schema()["paths"].items():
+        for method, call in methods.items():
+            asked = [each["name"] for each in call.get("parameters", ()) if each["in"] == "query"]
+            for name in asked:
+                for value in ("%00", "-1", "1e999", str(10**40), "x" * 500, "1,,%EF%BF%BD", ""):
+                    answer = fern.client.generic(
+                        method, path.format(**place) + f"?{name}={value}", b"{}",
+                        "application/octet-stream")
+                    assert answer.status_code < 500, (path, name, value, answer.content)
+                    tried += 1
+    assert tried > 80
+
+
+def test_more_than_is_read_at_once_is_refused_in_a_sentence(
+        fern: Musician, place: dict[str, int]) -> None:
+    look = f"/api/patterns/{place['pattern_id']}/look"
+    for spaces, status in ((2 * 2**20 - 100, 200), (2 * 2**20, 413)):
+        body = json.dumps({"revision": place["revision"], "end": 4}) + " " * spaces
+        answer = fern.client.post(look, data=body, content_type="application/json")
+        assert answer.status_code == status
+    assert answer.json() == {"detail": "A request takes up to 2 MB; do that in parts."}
+
+
 @pytest.mark.parametrize(("path", "body"), [
     ("pieces", '{"name": "a\\u0000b"}'), ("pieces", '{"name": "a\\ud800b"}'),
     ("session", '{"username": "a\\u0000b", "password": "x"}'),

@@ -6,6 +6,7 @@ from typing import Any
 import pytest
 from studio.models import SoundFile
 from studio.stored import sounds
+from studio.worked_out.limits import MOST_SOUND
 
 from tests.api.conftest import Musician
 from tests.recordings import digest, keep, recording
@@ -36,7 +37,7 @@ def test_what_is_no_sound_is_refused_in_a_sentence(
         status, answer = keep(fern, data)
         assert (status, answer["detail"]) == (422, sounds.NO_SOUND), data[:20]
     assert "arrived damaged" in keep(fern, whole, digest(b"another"))[1]["detail"]
-    assert "5 MB" in keep(fern, whole + bytes(sounds.MOST_BYTES))[1]["detail"]
+    assert "5 MB" in keep(fern, whole + bytes(MOST_SOUND))[1]["detail"]
     assert "120 seconds at most, this one 121" in keep(
         fern, recording("FLAC", seconds=121))[1]["detail"]
     assert keep(fern, whole, "0" * 63)[0] == 422

@@ -91,9 +91,38 @@ def test_the_same_request_at_once_and_again_is_done_once() -> None:
                  end=4)["revision"] == newest
     again(f"patterns/{pattern}/keep", bars=2)
     made = again(f"pieces/{piece}/patterns", name="B", copy_of=pattern)
+    clip = Clip.objects.get()
+    for path in (f"clips/{clip.pk}/lanes", f"clips/{clip.pk}/recipe"):
+        again(path)
+    file = fern.client.get(f"/api/clips/{clip.pk}/midi").content
+
+    def take(key: str) -> Any:
+        return Musician("fern").client.post(
+            f"/api/pieces/{piece}/midi?name=In&become=lanes&key={key}", data=file,
+            content_type="audio/midi").json()["pattern"]["id"]
+
+    one_key = str(uuid4())
+    assert len(set(at_once(*[lambda: take(one_key)] * 4))) == 1
     again("pieces", name="Boiler")
     again(f"pieces/{piece}/duplicate")
     assert Clip.objects.count() == 1 and Piece.objects.count() == 3
-    assert Pattern.objects.filter(piece=piece).count() == 2
+    assert Pattern.objects.filter(piece=piece).count() == 5
     for path in (f"patterns/{made['id']}", f"pieces/{piece}"):
         assert [fern.call("delete", path)[0] for _ in range(2)] == [204, 204]
+
+
+@pytest.mark.django_db(transaction=True)
+def test_limits_hold_however_many_ask_at_once(monkeypatch: pytest.MonkeyPatch) -> None:
+    fern = Musician("fern")
+    piece = fern.piece()
+    monkeypatch.setattr("studio.stored.history.MOST_PATTERNS", 4)
+    path = f"pieces/{piece['id']}/patterns"
+    gone = fern.good("post", path, {"name": "Gone"})["id"]
+    assert fern.call("delete", f"patterns/{gone}")[0] == 204
+    asked = at_once(*[lambda: Musician("fern").call("post", path, {"name": "More"})[0]] * 8)
+    assert sorted(asked) == [200] * 3 + [422] * 5
+    status, answer = fern.call("post", f"patterns/{gone}/restore")
+    assert status == 422 and answer["detail"] == "A piece has up to 4 patterns; delete one first."
+    names = at_once(*[lambda: Musician(None).call("post", "accounts", {
+        "username": "nightwatch", "password": "a-warm-greenhouse-9"})[0]] * 4)
+    assert sorted(names) == [200, 422, 422, 422]

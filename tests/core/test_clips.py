@@ -1,6 +1,7 @@
 """Clips changed by hand and by tools: known answers, and what holds for every tool."""
 
 import itertools
+import json
 from collections import Counter
 from fractions import Fraction
 from typing import Any
@@ -11,6 +12,7 @@ from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.base.words import Slot
+from lattice.clip.difference import difference, made_different, said_anew
 from lattice.clip.document import Clip
 from lattice.clip.grid import Grid
 from lattice.midi.read import read_midi
@@ -28,6 +30,11 @@ def note(start: float, pitch: int = 36, velocity: int = 90, length: float = 0.25
          lane: str = "pump") -> dict[str, Any]:
     return {"start": start, "length": length, "pitch": pitch, "velocity": velocity,
             "channel": 10 if lane == "pump" else 1, "lane": lane}
+
+
+def told_again(before: Clip, after: Clip) -> Clip:
+    """The later state, from what is kept of it."""
+    return made_different(before, json.loads(json.dumps(difference(before, after))))
 
 
 def clip(*notes: dict[str, Any], beats: str = "4", **more: Any) -> Clip:
@@ -175,6 +182,7 @@ def test_whatever_a_tool_s_words_say_a_clip_comes_out(notes: list[dict[str, Any]
                                   if i not in chosen)))
         assert not rest - Counter(map(repr, after.clip.notes))
     assert change(before, [EDIT.validate_python(edit)]) == after
+    assert told_again(before, after.clip) == after.clip
 
 
 PLACES = st.lists(st.integers(0, 44), max_size=6)
@@ -217,6 +225,9 @@ def test_whatever_hands_do_to_a_clip_it_is_one_or_they_are_told(
         more = len(after.chosen) if hand["do"] == "add_notes" or hand.get("copy_them") else \
             -len(set(hand["notes"])) if hand["do"] == "remove_notes" else 0
         assert len(after.clip.notes) == len(before.notes) + more
+        assert told_again(before, after.clip) == after.clip
+        said = said_anew(difference(before, after.clip))
+        assert said <= len(after.chosen) + (2 + len(hand["changes"]) if "changes" in hand else 0)
         before = after.clip
 
 

@@ -1,24 +1,33 @@
 """A public service as docs/deploy.md has it: nginx before two application processes."""
 
+import getpass
 import http.client
+import io
 import json
 import os
 import re
 import shutil
 import signal
+import socket
 import subprocess
 import time
 from collections.abc import Iterator
 from contextlib import ExitStack
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 from uuid import uuid4
+from zipfile import ZipFile
 
 import pytest
 from django.conf import settings
+from lattice.midi.read import MOST_BYTES as MOST_MIDI
+from studio.worked_out.limits import MOST_SOUND
 
 from ops import database, machine
 from ops.serve import application_env, listen, manage, served
+from tests.recordings import digest, recording
+
+MIB = 2**20
 
 
 class Visitor:
@@ -27,26 +36,39 @@ class Visitor:
     def __init__(self, port: int) -> None:
         self.port, self.cookies = port, {}
 
-    def ask(self, method: str, path: str, body: Any = None) -> Any:
-        """What the API answers, which is no refusal."""
-        connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=20)
+    def send(self, method: str, path: str, body: bytes | None, content: str) -> tuple[int, bytes]:
+        """The status and what is answered."""
+        connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=60)
         cookies = "; ".join(f"{name}={value}" for name, value in self.cookies.items())
-        connection.request(method, path, json.dumps(body) if body is not None else None, {
-            "Cookie": cookies, "Content-Type": "application/json",
+        connection.request(method, path, body, {
+            "Cookie": cookies, "Content-Type": content,
             "X-CSRFToken": self.cookies.get("csrftoken", "")})
         answer = connection.getresponse()
         for name, value in answer.getheaders():
             if name.lower() == "set-cookie":
                 cookie, _, rest = value.partition("=")
                 self.cookies[cookie.strip()] = rest.partition(";")[0]
-        text = answer.read()
-        assert answer.status < 300, (path, answer.status, text)
+        return answer.status, answer.read()
+
+    def ask(self, method: str, path: str, body: Any = None) -> Any:
+        """What the API answers, which is no refusal."""
+        status, text = self.send(method, path, None if body is None else json.dumps(body).encode(),
+                                 "application/json")
+        assert status < 300, (path, status, text)
         return json.loads(text) if path.startswith("/api/") and text else text
 
 
+class Service(NamedTuple):
+    """nginx's port, those of the applications behind it, and their processes."""
+
+    front: int
+    ports: list[int]
+    processes: list[int]
+
+
 @pytest.fixture
-def service(transactional_db: None, tmp_path: Path) -> Iterator[tuple[int, list[int]]]:
-    """nginx's port, and the processes behind it."""
+def service(transactional_db: None, tmp_path: Path) -> Iterator[Service]:
+    """nginx before two applications."""
     db = settings.DATABASES["default"]
     url = "postgres://{USER}:{PASSWORD}@{HOST}:{PORT}/{NAME}".format(**db)
     env = application_env(url) | {"PROXIES": "1", "WORKERS": "1"}
@@ -69,11 +91,12 @@ def service(transactional_db: None, tmp_path: Path) -> Iterator[tuple[int, list[
                             for kind in ("client_body", "proxy", "fastcgi", "uwsgi", "scgi"))
         (tmp_path / "nginx.conf").write_text(given.replace("http {\n", "http {\n" + temporary))
         nginx = subprocess.Popen([shutil.which("nginx") or "/usr/sbin/nginx", "-c",
-                                  str(tmp_path / "nginx.conf"), "-g", "daemon off;",
+                                  str(tmp_path / "nginx.conf"), "-g",
+                                  f"daemon off; user {getpass.getuser()};",
                                   "-p", str(tmp_path)], stderr=subprocess.DEVNULL)
         try:
             _wait_for(front)
-            yield front, processes
+            yield Service(front, ports, processes)
         finally:
             nginx.terminate()
             nginx.wait(10)
@@ -91,9 +114,8 @@ def _wait_for(port: int) -> None:
 
 
 def test_two_musicians_over_two_processes_one_of_which_is_killed(
-        service: tuple[int, list[int]]) -> None:
-    port, processes = service
-    visitors = [Visitor(port) for _ in range(2)]
+        service: Service) -> None:
+    visitors = [Visitor(service.front) for _ in range(2)]
     places = []
     for number, visitor in enumerate(visitors):
         visitor.ask("GET", "/")
@@ -123,7 +145,7 @@ def test_two_musicians_over_two_processes_one_of_which_is_killed(
     for velocity in range(60, 84):
         turn(velocity % 2, {"do": "set", "lane": "drip", "slot": "velocity", "value": velocity})
         if velocity == 70:
-            os.killpg(processes[0], signal.SIGKILL)
+            os.killpg(service.processes[0], signal.SIGKILL)
     for visitor, place in zip(visitors, places, strict=True):
         undone = 0
         while True:
@@ -133,3 +155,60 @@ def test_two_musicians_over_two_processes_one_of_which_is_killed(
                 break
             place["revision"], undone = state["revision"], undone + 1
         assert undone == 13, "twelve velocities and the lane: none lost, none stored twice"
+
+
+def test_each_way_in_takes_as_much_as_it_promises_and_refuses_more_in_a_sentence(
+        service: Service) -> None:
+    sounds = [recording(seconds=59.4, hertz=200 + 10 * i) for i in range(12)]
+    assert all(MOST_SOUND - 10_000 < len(sound) < MOST_SOUND for sound in sounds)
+    song = Path("tests/core/files/music21.mid").read_bytes()
+    archive = io.BytesIO()
+    with ZipFile(archive, "w") as files:
+        files.writestr("pieces.json", json.dumps({"name": "Boiler", "version": 1, "patterns": [
+            {"name": "Idle", "recipe": {"lanes": []}}]}))
+        for sound in sounds:
+            files.writestr(f"sounds/{digest(sound)}", sound)
+        files.writestr("cover", bytes(64 * MIB - archive.tell() - 2000))
+    pieces = archive.getvalue()
+    assert 64 * MIB - 2000 < len(pieces) <= 64 * MIB
+
+    def padded(data: bytes, size: int) -> bytes:
+        """A MIDI file of this size: chunks that a reader does not know are passed over."""
+        rest = size - len(data) - 8
+        return data + b"JUNK" + rest.to_bytes(4, "big") + bytes(rest)
+
+    for port in (service.front, service.ports[0]):
+        visitor = Visitor(port)
+        visitor.ask("GET", "/")
+        visitor.ask("POST", "/api/accounts", {"username": f"carrier{port}",
+                                              "password": "a-warm-greenhouse-9"})
+
+        def sent(status: int, method: str, path: str, body: bytes,
+                 content: str = "application/octet-stream") -> str:
+            found, text = visitor.send(method, path, body, content)  # noqa: B023
+            assert found == status, (path, len(body), text[:200])
+            return str(json.loads(text)["detail"]) if status >= 400 else ""
+
+        sent(200, "PUT", f"/api/sounds/{digest(sounds[0])}", sounds[0])
+        larger = sounds[0] + bytes(MOST_SOUND)
+        assert sent(422, "PUT", f"/api/sounds/{digest(larger)}", larger).startswith(
+            "A sound takes up to 5 MB")
+        sent(200, "POST", "/api/midi/look", padded(song, MOST_MIDI), "audio/midi")
+        assert "8 MB" in sent(422, "POST", "/api/midi/look", padded(song, MOST_MIDI + 1),
+                              "audio/midi")
+        sent(200, "POST", f"/api/piece-files?key={uuid4()}", pieces)
+        assert "64 MB" in sent(422, "POST", f"/api/piece-files?key={uuid4()}",
+                               pieces + bytes(64 * MIB + 1 - len(pieces)))
+        assert "2 MB" in sent(413, "POST", "/api/pieces", b" " * (3 * MIB), "application/json")
+
+
+def test_after_an_answer_to_head_comes_the_next_one(service: Service) -> None:
+    for port in (service.front, service.ports[0]):
+        with socket.create_connection(("127.0.0.1", port), 20) as line:
+            line.sendall(b"HEAD / HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n"
+                         b"GET /api/health HTTP/1.1\r\nHost: 127.0.0.1\r\n"
+                         b"Connection: close\r\n\r\n")
+            received = b"".join(iter(lambda: line.recv(2**16), b""))
+        head, _, rest = received.partition(b"\r\n\r\n")
+        assert head.startswith(b"HTTP/1.1 200") and b"<html" not in received
+        assert rest == b"" or rest.startswith(b"HTTP/1.1 200")

@@ -173,7 +173,7 @@ def test_the_demo_starts_and_leaves_nothing_running(ending: int) -> None:
             assert probe.connect_ex(("127.0.0.1", port)) != 0
 
 
-def test_half_sent_requests_hold_up_nobody_and_a_killed_command_leaves_its_port() -> None:
+def test_half_sent_requests_a_killed_server_and_a_killed_command_hold_up_nobody() -> None:
     port = database.free_port()
     with started(port) as demo:
         half = [socket.create_connection(("127.0.0.1", port)) for _ in range(24)]
@@ -188,6 +188,14 @@ def test_half_sent_requests_hold_up_nobody_and_a_killed_command_leaves_its_port(
         for worker in workers:
             limits = Path(f"/proc/{worker}/limits").read_text()
             assert re.search(rf"Max address space +{2 * 2**30} ", limits), "none takes it all"
+        os.kill(master, signal.SIGKILL)
+        deadline = time.monotonic() + 30
+        while not set(children(demo.pid, "gunicorn")) - {master} and time.monotonic() < deadline:
+            assert b'"demo": true' in session(port), "nobody is turned away meanwhile"
+        again, = set(children(demo.pid, "gunicorn")) - {master}
+        while not all(map(dead, workers)) or not children(again, "gunicorn"):
+            assert time.monotonic() < deadline
+        assert b'"demo": true' in session(port)
         demo.kill()
         demo.wait()
     with started(port) as demo:

@@ -12,6 +12,9 @@ from lattice.clip.taken import Segment, clip
 from lattice.order.document import Block, Order
 from lattice.recipe import Recipe
 
+LONGEST_BEATS = 65_536
+"""So long an order may be: nine hours at 120 beats a minute."""
+
 
 @dataclass(frozen=True, slots=True)
 class Laid:
@@ -54,6 +57,21 @@ def laid_out(order: Order, patterns: Mapping[int, Recipe]) -> list[Laid]:
         found.append(Laid(block, recipe, at, beats, start, end))
         at += beats
     return found
+
+
+def check_length(order: Order, patterns: Mapping[int, Recipe],
+                 before: Order | None = None) -> None:
+    """RecipeError if an order lasts over 65,536 beats, unless it was as long `before`. Blocks that
+    cannot be played do not count."""
+    beats = _beats(order, patterns)
+    if beats > LONGEST_BEATS and (before is None or beats > _beats(before, patterns)):
+        raise RecipeError(f"An order lasts up to {LONGEST_BEATS:,} beats, and this would be "
+                          f"{float(beats):,.0f}; let its blocks play less often.")
+
+
+def _beats(order: Order, patterns: Mapping[int, Recipe]) -> Fraction:
+    return sum(((end - start) / block.speed for block in order.blocks if block.pattern in patterns
+                for start, end in (block.stretch(patterns[block.pattern]),)), Fraction(0))
 
 
 def order_clip(name: str, laid: Sequence[Laid], names: Mapping[int, str]) -> Clip:

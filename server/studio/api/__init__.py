@@ -1,5 +1,6 @@
 """The typed HTTP API; its OpenAPI document is docs/openapi.json."""
 
+from django.core.exceptions import RequestDataTooBig
 from django.db import InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from lattice.base.errors import RecipeError, told
@@ -21,7 +22,7 @@ from studio.api import (
     telling,
     throws,
 )
-from studio.api.reading import UNREADABLE, StrictParser
+from studio.api.reading import TOO_LARGE, UNREADABLE, StrictParser
 from studio.api.signed_in import owner_now
 from studio.page import OUT_OF_DATE
 from studio.worked_out.strictly import NotToBeKept, strictly
@@ -55,6 +56,12 @@ def malformed(request: HttpRequest, problem: ValidationError) -> HttpResponse:
     error = problem.errors[0]
     return api.create_response(request, {"detail": told(error["msg"], *error["loc"][2:])},
                                status=422)
+
+
+@api.exception_handler(RequestDataTooBig)
+def too_large(request: HttpRequest, problem: RequestDataTooBig) -> HttpResponse:
+    """More than is read of a request that is no file."""
+    return api.create_response(request, {"detail": TOO_LARGE}, status=413)
 
 
 @api.exception_handler(HttpError)

@@ -53,7 +53,8 @@ class KeepIn(Schema):
 @router.get("/patterns/{pattern_id}/trail", response=list[TrailOut])
 def read_trail(request: HttpRequest, pattern_id: int) -> list[dict[str, Any]]:
     """The last passes that were played, the newest last."""
-    entries = pattern_of(request, pattern_id).trail.defer("segments").order_by("-id")[:200]
+    entries = pattern_of(request, pattern_id).trail.defer("segments").order_by("-id")[
+        :trail.SHOWN_PASSES]
     return [_trail_out(entry) for entry in reversed(entries)]
 
 

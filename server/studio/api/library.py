@@ -14,6 +14,7 @@ from pydantic import Field
 
 from studio.api.patterns import json_of
 from studio.models import OwnStart
+from studio.stored.owners import owner_locked
 from studio.worked_out.limits import check_edits
 from studio.worked_out.recipes import belongs, recipe_of
 from studio.worked_out.starts import ShownStart, library, shown_start
@@ -52,10 +53,12 @@ def _own(request: HttpRequest) -> list[ShownStart]:
 
 
 def _keep(request: HttpRequest, starts: list[StartingRecipe]) -> None:
-    if OwnStart.objects.filter(owner=request.auth).count() + len(starts) > MOST_OWN:
-        raise RecipeError(f"You can have {MOST_OWN} starting recipes of your own; take some away.")
-    OwnStart.objects.bulk_create(
-        OwnStart(owner_id=request.auth, document=to_json(start)) for start in starts)
+    with owner_locked(request.auth):
+        if OwnStart.objects.filter(owner=request.auth).count() + len(starts) > MOST_OWN:
+            raise RecipeError(f"You can have {MOST_OWN} starting recipes of your own; take some "
+                              "away.")
+        OwnStart.objects.bulk_create(
+            OwnStart(owner_id=request.auth, document=to_json(start)) for start in starts)
 
 
 def _all(request: HttpRequest) -> HttpResponse:

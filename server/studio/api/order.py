@@ -1,7 +1,7 @@
 """The order of a piece's patterns: look at it, edit it, undo and redo, keep it as a clip."""
 
 from collections.abc import Callable
-from typing import Any
+from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
@@ -22,7 +22,7 @@ from studio.worked_out.limits import MOST_FOR_AN_ORDER, check_stretches
 from studio.worked_out.order_look import OrderView, look_at_order
 
 router = Router(tags=["order"])
-Chosen = int | None
+Chosen = Annotated[int, Field(ge=0, lt=2**31)] | None
 
 
 class OrderState(Schema):
@@ -48,14 +48,14 @@ class OrderLookIn(Schema):
     wanted."""
 
     edits: list[AnyOrderEdit] = Field(default=[], max_length=64)
-    chosen: Chosen = Field(default=None, ge=0)
+    chosen: Chosen = None
 
 
 class OrderStepIn(Schema):
     """A state to go back or forward from, and the block whose sentence is wanted."""
 
     revision: int
-    chosen: Chosen = Field(default=None, ge=0)
+    chosen: Chosen = None
     key: UUID | None = None
 
 
@@ -99,7 +99,7 @@ def _changed(change: Callable[[], Piece], chosen: int | None) -> HttpResponse:
 
 
 @router.get("/pieces/{piece_id}/order", response=OrderState)
-def read_order(request: HttpRequest, piece_id: int, chosen: int | None = None) -> HttpResponse:
+def read_order(request: HttpRequest, piece_id: int, chosen: Chosen = None) -> HttpResponse:
     """The order as it stands."""
     return json_of(_state(_piece(request, piece_id), chosen))
 

@@ -8,6 +8,7 @@ import orjson
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
+from lattice.base.group import LaneId
 from lattice.base.values import Document, to_json
 from lattice.edits import AnyEdit, apply_all
 from lattice.play import Performance
@@ -214,7 +215,7 @@ def copy_lanes(request: HttpRequest, pattern_id: int, lanes: str = "") -> list[d
 
 @router.get("/patterns/{pattern_id}/chances", response=ChancesOut)
 def earlier_chances(request: HttpRequest, pattern_id: int,
-                    lane: str | None = None) -> dict[str, list[int]]:
+                    lane: LaneId | None = None) -> dict[str, list[int]]:
     """The chances that can be gone back to."""
     found = history.earlier_chances(pattern_of(request, pattern_id), lane)
     return {"pattern": found[0], "lane": found[1]}

@@ -1,7 +1,7 @@
 """Pieces and their patterns: list, make, rename, duplicate, delete and bring back."""
 
 from collections.abc import Callable
-from datetime import datetime, timedelta
+from datetime import datetime
 from typing import Any, Literal
 from uuid import UUID
 
@@ -17,11 +17,11 @@ from studio.api.clips import ClipOut, clip_out, clips_of
 from studio.api.names import NameIn, NewIn
 from studio.models import Pattern, Piece
 from studio.stored import history, orders
+from studio.stored.clearing import TO_COME_BACK
 from studio.worked_out.recipes import recipe_of
 from studio.worked_out.thumbs import Thumb, revision_thumb
 
 router = Router(tags=["pieces"])
-DAYS_TO_COME_BACK = timedelta(days=30)
 
 
 class PatternIn(NewIn):
@@ -31,13 +31,15 @@ class PatternIn(NewIn):
 
 
 class DeletedOut(Schema):
-    """Something that was deleted and can be brought back; `piece` is the name of its piece."""
+    """Something that was deleted and can be brought back `until` it goes for good; `piece` is the
+    name of its piece."""
 
     kind: Literal["piece", "pattern", "clip"]
     id: int
     name: str
     piece: str
     deleted: datetime
+    until: datetime
 
 
 class KeyIn(Schema):
@@ -106,13 +108,16 @@ def list_pieces(request: HttpRequest) -> list[dict[str, Any]]:
 @router.get("/deleted", response=list[DeletedOut])
 def list_deleted(request: HttpRequest) -> list[dict[str, Any]]:
     """What was deleted in the last thirty days, the latest first."""
-    since = timezone.now() - DAYS_TO_COME_BACK
-    found = [{"kind": "piece", "id": piece.id, "name": piece.name, "piece": piece.name,
-              "deleted": piece.deleted} for piece in pieces_of(request).filter(deleted__gt=since)]
+    since = timezone.now() - TO_COME_BACK
+    found: list[dict[str, Any]] = [
+        {"kind": "piece", "id": piece.id, "name": piece.name, "piece": piece.name,
+         "deleted": piece.deleted} for piece in pieces_of(request).filter(deleted__gt=since)]
     for kind, things in (("pattern", patterns_of(request)), ("clip", clips_of(request))):
         found += [{"kind": kind, "id": each.id, "name": each.name, "piece": each.piece.name,
                    "deleted": each.deleted}
                   for each in things.filter(deleted__gt=since).select_related("piece")]
+    for each in found:
+        each["until"] = each["deleted"] + TO_COME_BACK
     return sorted(found, key=lambda each: each["deleted"], reverse=True)
 
 
@@ -223,7 +228,10 @@ def delete_pattern(request: HttpRequest, pattern_id: int) -> tuple[int, None]:
 @router.post("/patterns/{pattern_id}/restore", response=PatternOut)
 def restore_pattern(request: HttpRequest, pattern_id: int) -> dict[str, Any]:
     """Bring a deleted pattern back."""
-    pattern = get_object_or_404(patterns_of(request), pk=pattern_id)
-    pattern.deleted = None
-    pattern.save(update_fields=["deleted"])
+    with history.locked(owner=request.auth, patterns=pattern_id) as piece:
+        pattern = get_object_or_404(patterns_of(request), pk=pattern_id)
+        if pattern.deleted:
+            history.check_room(piece)
+            pattern.deleted = None
+            pattern.save(update_fields=["deleted"])
     return pattern_out(pattern)

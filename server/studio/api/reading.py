@@ -2,12 +2,15 @@
 
 from typing import Any
 
+from django.conf import settings
 from django.http import HttpRequest
 from ninja.parser import Parser
 
 from studio.worked_out.strictly import strictly
 
 UNREADABLE = "That request is not JSON; load the page again."
+MOST_MB = settings.DATA_UPLOAD_MAX_MEMORY_SIZE // 2**20
+TOO_LARGE = f"A request takes up to {MOST_MB} MB; do that in parts."
 
 
 class StrictParser(Parser):

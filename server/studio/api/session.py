@@ -4,7 +4,7 @@ from typing import Literal
 
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
-from django.contrib.auth.forms import UserCreationForm
+from django.db import IntegrityError, transaction
 from django.http import HttpRequest
 from lattice.base.percussion import ALSO_CALLED, PERCUSSION, USED_MOST
 from lattice.edits.starts import STARTS
@@ -14,11 +14,11 @@ from lattice.rules import FOLLOWING, STANDING, FollowingKind, StandingKind
 from ninja import Router, Schema
 from ninja.errors import HttpError
 from ninja.security import APIKeyCookie
-from ninja.throttling import AnonRateThrottle
 from pydantic import Field
 
+from studio.accounts import SignUp
 from studio.api.signed_in import forget
-from studio.api.tries import TooManyTries, tries_for
+from studio.api.tries import a_minute, taken_was_tried, tries_for
 from studio.demo import DEMO_USER, demo_user
 
 router = Router(tags=["session"])
@@ -35,18 +35,6 @@ class Anybody(APIKeyCookie):
 
 
 anybody = Anybody()
-
-
-class PerAddress(AnonRateThrottle):
-    """So many calls of one kind a minute from one address, signed in or not."""
-
-    def get_cache_key(self, request: HttpRequest) -> str:
-        """Where the count of this address is kept."""
-        return self.cache_format % {"scope": request.path, "ident": self.get_ident(request)}
-
-
-def _a_minute(count: int) -> list[PerAddress]:
-    return [PerAddress(f"{count}/m")]
 
 
 class Credentials(Schema):
@@ -131,21 +119,18 @@ def read_session(request: HttpRequest) -> SessionOut:
     return session_of(request)
 
 
-@router.post("/session", response=SessionOut, auth=anybody, throttle=_a_minute(20))
+@router.post("/session", response=SessionOut, auth=anybody, throttle=a_minute(20))
 def sign_in(request: HttpRequest, data: Credentials) -> SessionOut:
     """Sign in with a user name and a password."""
-    try:
-        with tries_for(data.username):
-            user = authenticate(request, username=data.username, password=data.password)
-            if user is None or user.get_username() == DEMO_USER:
-                raise HttpError(422, "That name and password do not go together.")
-    except TooManyTries as problem:
-        raise HttpError(429, str(problem)) from None
+    with tries_for(data.username, request):
+        user = authenticate(request, username=data.username, password=data.password)
+        if user is None or user.get_username() == DEMO_USER:
+            raise HttpError(422, "That name and password do not go together.")
     login(request, user)
     return session_of(request)
 
 
-@router.post("/session/demo", response=SessionOut, auth=anybody, throttle=_a_minute(30))
+@router.post("/session/demo", response=SessionOut, auth=anybody, throttle=a_minute(30))
 def open_demo(request: HttpRequest) -> SessionOut:
     """Open the demo account, where the application was started for it."""
     if not settings.DEMO:
@@ -163,12 +148,19 @@ def sign_out(request: HttpRequest) -> SessionOut:
     return session_of(request)
 
 
-@router.post("/accounts", response=SessionOut, auth=anybody, throttle=_a_minute(20))
+@router.post("/accounts", response=SessionOut, auth=anybody, throttle=a_minute(20))
 def sign_up(request: HttpRequest, data: Credentials) -> SessionOut:
     """Make an account and sign in with it."""
-    form = UserCreationForm({"username": data.username, "password1": data.password,
-                             "password2": data.password})
-    if not form.is_valid():
+    form = SignUp({"username": data.username, "password1": data.password,
+                   "password2": data.password})
+    try:
+        with transaction.atomic():
+            user = form.save() if form.is_valid() else None
+    except IntegrityError:  # the same name twice at once: now it is taken
+        form, user = SignUp(form.data), None
+    if user is None:
+        if form.has_error("username", "unique"):
+            taken_was_tried(request)
         raise HttpError(422, next(iter(form.errors.values()))[0])
-    login(request, form.save(), backend="django.contrib.auth.backends.ModelBackend")
+    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
     return session_of(request)

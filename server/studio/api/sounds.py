@@ -8,6 +8,7 @@ from ninja import Path, Router, Schema
 
 from studio.models import SoundFile
 from studio.stored import sounds
+from studio.worked_out.limits import MOST_SOUND
 
 router = Router(tags=["sounds"])
 Digest = Annotated[str, Path(pattern=r"^[0-9a-f]{64}$")]
@@ -25,7 +26,7 @@ class SoundOut(Schema):
     "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}})
 def keep_sound(request: HttpRequest, digest: Digest) -> SoundOut:
     """Keep a recording (the body) under its SHA-256; keeping it again changes nothing."""
-    seconds = sounds.keep(request.auth, digest, request.read(sounds.MOST_BYTES + 1))
+    seconds = sounds.keep(request.auth, digest, request.read(MOST_SOUND + 1))
     return SoundOut(file=digest, seconds=seconds)
 
 

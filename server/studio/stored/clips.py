@@ -9,6 +9,7 @@ from uuid import UUID
 from django.db import transaction
 from django.db.models import Min
 from lattice.base.values import to_json
+from lattice.clip.difference import difference, made_different, said_anew
 from lattice.clip.document import Clip as Notes
 from lattice.clip.hand import ClipEdit
 from lattice.tools import change
@@ -18,6 +19,8 @@ from studio.stored import revisions
 from studio.stored.history import locked
 from studio.worked_out.memory import Memory
 
+MOST_APART = 31
+"""After so many states that are kept as differences one is kept whole."""
 LONGEST_NAME = 80
 """As the name of a clip in the models."""
 
@@ -27,10 +30,17 @@ _notes: Memory[int, Notes] = Memory(200_000)
 
 def notes_of(revision_id: int) -> Notes:
     """The notes of a clip's state; the caller has checked that it may be seen."""
-    known = _notes.get(revision_id)
-    if known is None:
-        document = ClipRevision.objects.values_list("document", flat=True).get(pk=revision_id)
-        known = _remember(revision_id, Notes.model_validate(document))
+    made, state = [], revision_id
+    while (known := _notes.get(state)) is None:
+        document, different, parent = ClipRevision.objects.values_list(
+            "document", "difference", "parent_id").get(pk=state)
+        if document is not None:
+            known = _remember(state, Notes.model_validate(document))
+            break
+        made.append((state, different))
+        state = parent
+    for later, different in reversed(made):
+        known = _remember(later, made_different(known, different))
     return known
 
 
@@ -75,7 +85,8 @@ def store(owner: int, clip_id: int, revision: int, edits: Sequence[ClipEdit],
         before = notes_of(revision)
         done = change(before, edits)
         if done.clip != before:
-            _append(clip, done.clip, "; ".join(edit.describe(before) for edit in edits)[:200], key)
+            _append(clip, done.clip, "; ".join(edit.describe(before) for edit in edits)[:200], key,
+                    before)
     return clip, done.chosen
 
 
@@ -89,11 +100,19 @@ def move(owner: int, clip_id: int, revision: int, back: bool, key: UUID | None =
 @contextmanager
 def _locked_clip(owner: int, clip_id: int) -> Iterator[Clip]:
     with locked(owner=owner, clips=clip_id, clips__deleted=None):
-        yield Clip.objects.select_related("head").defer("head__document").get(pk=clip_id)
+        yield Clip.objects.select_related("head").defer(
+            "head__document", "head__difference").get(pk=clip_id)
 
 
-def _append(clip: Clip, notes: Notes, label: str, key: UUID | None = None) -> None:
-    state = ClipRevision(clip=clip, key=key, document=to_json(notes), label=label)
+def _append(clip: Clip, notes: Notes, label: str, key: UUID | None = None,
+            before: Notes | None = None) -> None:
+    state = ClipRevision(clip=clip, key=key, label=label)
+    if before is not None and clip.head.apart < MOST_APART:
+        found = difference(before, notes)
+        if 2 * said_anew(found) < len(notes.notes) + len(notes.changes):
+            state.difference, state.apart = found, clip.head.apart + 1
+    if state.difference is None:
+        state.document = to_json(notes)
     revisions.append(clip, state)
     _remember(state.pk, notes)
 

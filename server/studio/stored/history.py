@@ -25,16 +25,21 @@ MOST_PATTERNS = 64
 def begin(piece: Piece, name: str, recipe: Recipe, key: UUID | None = None,
           label: str = "made") -> Pattern:
     """A new pattern with its first revision; the one that was made with this key, if there is.
-    RecipeError if the piece has as many as it may."""
-    with transaction.atomic():
-        known = piece.patterns.filter(key=key).first() if key else None
+    RecipeError if the piece has as many as it may, Http404 if it is deleted."""
+    with locked(pk=piece.pk) as held:
+        known = held.patterns.filter(key=key).first() if key else None
         if known:
             return known
-        if piece.patterns.filter(deleted=None).count() >= MOST_PATTERNS:
-            raise RecipeError(f"A piece has up to {MOST_PATTERNS} patterns; delete one first.")
-        pattern = Pattern.objects.create(piece=piece, name=name, key=key)
+        check_room(held)
+        pattern = Pattern.objects.create(piece=held, name=name, key=key)
         _append(pattern, recipe, label)
     return pattern
+
+
+def check_room(piece: Piece) -> None:
+    """RecipeError if a piece, which is locked, has as many patterns as it may."""
+    if piece.patterns.filter(deleted=None).count() >= MOST_PATTERNS:
+        raise RecipeError(f"A piece has up to {MOST_PATTERNS} patterns; delete one first.")
 
 
 def store(owner: int, pattern_id: int, revision: int, edits: Sequence[Edit],

@@ -7,6 +7,7 @@ from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.order.document import Order
 from lattice.order.edits import OrderEdit
+from lattice.order.played import check_length
 from lattice.order.words import Named, Patterns
 
 from studio.models import OrderRevision, Piece
@@ -27,7 +28,8 @@ def order_of(piece: Piece) -> Order:
 
 
 def begin(piece: Piece, order: Order) -> None:
-    """Give a piece that has none its first order."""
+    """Give a piece that has none its first order; RecipeError where that is too long."""
+    check_length(order, {number: each.recipe for number, each in patterns_of(piece).items()})
     _append(piece, order, "made")
 
 
@@ -49,6 +51,7 @@ def store(owner: int, piece_id: int, revision: int, edits: Sequence[OrderEdit],
             labels.append(edit.describe(after, patterns))
             after = edit.apply(after, patterns)
         if after != before:
+            check_length(after, {number: each.recipe for number, each in patterns.items()}, before)
             _append(piece, after, "; ".join(labels)[:200], key)
     return piece
 

@@ -3,16 +3,17 @@
 import hashlib
 import io
 
-from django.db import transaction
 from django.db.models import Sum
 from django.db.models.functions import Length
+from django.utils import timezone
 from lattice.base.errors import RecipeError
 from tinytag import TinyTag, TinyTagException
 
 from studio.models import SoundFile
+from studio.stored.owners import owner_locked
+from studio.worked_out.limits import MOST_SOUND
 
 MIB = 2**20
-MOST_BYTES = 5 * MIB
 MOST_OF_ONE = 500 * MIB
 LONGEST_SECONDS = 120
 BEGINNINGS = {b"RIFF": "audio/wav", b"fLaC": "audio/flac", b"OggS": "audio/ogg",
@@ -39,14 +40,15 @@ def read(data: bytes) -> tuple[str, float]:
 def keep(owner: int, digest: str, data: bytes) -> float:
     """Keep a recording, and tell its seconds; keeping it again changes nothing. RecipeError where
     it is too large, damaged, no sound, or one too many."""
-    if len(data) > MOST_BYTES:
-        raise RecipeError(f"A sound takes up to {MOST_BYTES // MIB} MB; make the file smaller.")
+    if len(data) > MOST_SOUND:
+        raise RecipeError(f"A sound takes up to {MOST_SOUND // MIB} MB; make the file smaller.")
     if hashlib.sha256(data).hexdigest() != digest:
         raise RecipeError("The sound arrived damaged; drop it once more.")
     kind, seconds = read(data)
     kept = SoundFile.objects.filter(owner=owner)
-    with transaction.atomic():
-        if not kept.filter(digest=digest).exists():
+    with owner_locked(owner):
+        # One that is there counts as new again, so that it is not cleared before it is used.
+        if not kept.filter(digest=digest).update(created=timezone.now()):
             total = kept.aggregate(total=Sum(Length("data")))["total"] or 0
             if total + len(data) > MOST_OF_ONE:
                 raise RecipeError(f"Your sounds take {MOST_OF_ONE // MIB} MB already, as much as "

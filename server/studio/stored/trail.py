@@ -31,6 +31,8 @@ from studio.worked_out.recipes import recipe_of
 from studio.worked_out.thumbs import thumb
 
 MOST_SEGMENTS = 2000
+SHOWN_PASSES = 200
+"""So many passes of a pattern are on the Trail, the last ones."""
 _edits: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])
 _speed = TypeAdapter(Speed).validate_python
 

@@ -14,6 +14,8 @@ MOST_FOR_A_CLIP = 2 * MOST_WORK
 MOST_FOR_AN_ORDER = 8 * MOST_WORK
 """A whole order is worked out only when it is kept."""
 MOST_BEATS = 2048
+MOST_SOUND = 5 * 2**20
+"""In bytes, of a recording."""
 LATEST_BEAT = 2**31
 
 TOO_DENSE = ("That is more than can be worked out at once; take longer steps, fewer lanes or a "

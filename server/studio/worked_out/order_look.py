@@ -2,7 +2,7 @@
 """
 
 from collections.abc import Hashable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from typing import Any
 
@@ -21,8 +21,8 @@ from studio.worked_out.thumbs import Thumb, thumb
 
 LOST_BEATS = Fraction(4)
 """So long a block stands that cannot be played."""
-MOST_PICTURED = MOST_WORK / 10
-_pictures: Memory[Hashable, tuple[dict[str, Any], float]] = Memory(1024)
+FINEST_SHARE = 1024
+_pictures: Memory[Hashable, tuple[dict[str, Any] | None, float]] = Memory(1024)
 
 
 @dataclass(slots=True)
@@ -72,11 +72,12 @@ def look_at_order(order: Order, patterns: Patterns, heads: Mapping[int, int],
     blocks: list[ShownBlock] = []
     at, bar, seconds = Fraction(0), Fraction(1), 0.0
     recipes = {number: each.recipe for number, each in patterns.items()}
+    most = MOST_WORK / next(count for count in (16, 32, 64) if count >= len(order.blocks))
     for block in order.blocks:
         try:
             (laid,) = laid_out(Order(blocks=(block,)), recipes)
             beats, bar_beats = laid.beats, laid.recipe.bar_beats
-            shown = _shown(laid, patterns[block.pattern].name, heads[block.pattern])
+            shown = _shown(laid, patterns[block.pattern].name, heads[block.pattern], most)
             seconds += laid.seconds
         except RecipeError as problem:
             beats = bar_beats = LOST_BEATS
@@ -91,14 +92,14 @@ def look_at_order(order: Order, patterns: Patterns, heads: Mapping[int, int],
                      None if chosen is None else sentence(order.blocks[chosen], patterns))
 
 
-def _shown(laid: Laid, name: str, head: int) -> ShownBlock:
+def _shown(laid: Laid, name: str, head: int, most: float) -> ShownBlock:
     block, recipe = laid.block, laid.recipe
     edits = [to_json(block.adapting) | {"do": "adapt"}] if block.adapting else []
     return ShownBlock(
         block.pattern, name, summary(block), block.count, 0, float(laid.beats), 1,
         float(laid.beats / block.count), float(laid.start), float(laid.end), str(block.speed),
         recipe.tempo, float(recipe.bar_beats), float(recipe.frame_beats), edits,
-        *_picture(laid, head), None)
+        *_picture(laid, head, most), None)
 
 
 def _lost(block: Block, patterns: Patterns, problem: str) -> ShownBlock:
@@ -108,14 +109,32 @@ def _lost(block: Block, patterns: Patterns, problem: str) -> ShownBlock:
                       beats, "1", 120, beats, beats, [], None, 1, problem)
 
 
-def _picture(laid: Laid, head: int) -> tuple[dict[str, Any], float]:
-    """What a block plays, or as much of it as is worked out quickly, and which share that is."""
-    key = (head, laid.block.model_dump_json())
+def _picture(laid: Laid, head: int, most: float) -> tuple[dict[str, Any] | None, float]:
+    """What a block plays, or as much of it as takes no more than so much work, and which share of
+    it that is; none, where that is nothing to speak of."""
+    key = (head, most, laid.block.model_dump_json())
     known = _pictures.get(key)
     if known is None:
-        cost = work(laid.recipe, float(laid.start), float(laid.end))
-        share = Fraction(max(1, min(64, int(64 * MOST_PICTURED / cost) if cost else 64)), 64)
-        segment = laid.segment("")
-        drawn = thumb(clip("", [segment], segment.at, laid.beats * share))
-        known = _pictures.put(key, (drawn, float(share)))
+        known = _pictures.put(key, _drawn(laid, _pictured_share(laid, most)))
     return known
+
+
+def _pictured_share(laid: Laid, most: float) -> Fraction:
+    """The largest share of a block whose work, which is more than in proportion to it, is at most
+    `most`; by halves of what it would be in proportion."""
+    start, beats = float(laid.start), float(laid.end - laid.start)
+    share = 1.0
+    while share * FINEST_SHARE >= 1:
+        cost = work(laid.recipe, start, start + share * beats)
+        if cost <= most:
+            return Fraction(int(share * FINEST_SHARE), FINEST_SHARE)
+        share *= min(0.5, most / cost)
+    return Fraction(0)
+
+
+def _drawn(laid: Laid, share: Fraction) -> tuple[dict[str, Any] | None, float]:
+    if not share:
+        return None, 0.0
+    whole = laid.segment("")
+    segment = replace(whole, end=whole.start + float(share * (laid.end - laid.start)))
+    return thumb(clip("", [segment], segment.at, laid.beats * share)), float(share)

@@ -60,6 +60,7 @@ function walk(event: KeyboardEvent): void {
   const typing = event.target === field.value
   const letter = !typing && !event.ctrlKey && !event.metaKey && /^[\p{L}\d+/#]$/u.test(event.key) ? event.key.toLowerCase() : null
   if (event.key === 'Escape') open.value = false // from the first moment on, and nothing behind it
+  else if (event.key === 'Enter' && !hasFocus() && sought.value.trim()) takeFound() // typed before the field was there
   else if (event.key === 'Tab' && props.onOnward) {
     if (sought.value.trim()) takeFound()
     open.value = false

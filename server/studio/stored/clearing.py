@@ -1,0 +1,121 @@
+"""What nobody can come back to is cleared away, while people play: deleted things after thirty
+days, passes that no Trail shows any more, states and recordings that nothing names."""
+
+from collections.abc import Iterator
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.db import connection, transaction
+from django.utils import timezone
+
+from studio.models import (
+    Clip,
+    ClipRevision,
+    OrderRevision,
+    Pattern,
+    Piece,
+    Revision,
+    SoundFile,
+    State,
+    TrailPass,
+)
+from studio.stored.history import locked
+from studio.stored.owners import owner_locked
+from studio.stored.trail import SHOWN_PASSES
+
+TO_COME_BACK = timedelta(days=30)
+"""So long what was deleted can be brought back."""
+IN_USE = timedelta(days=1)
+"""So long a page may still play what nothing names any more, or not yet."""
+
+_NAMED = """
+SELECT (segment->>'revision')::bigint FROM studio_clip clip, jsonb_array_elements(clip.segments)
+    segment WHERE clip.piece_id = %(piece)s
+UNION SELECT (segment->>'revision')::bigint FROM studio_trailpass heard JOIN studio_pattern pattern
+    ON pattern.id = heard.pattern_id, jsonb_array_elements(heard.segments) segment
+    WHERE pattern.piece_id = %(piece)s"""
+_PASSES = """
+DELETE FROM studio_trailpass WHERE id IN (SELECT id FROM (
+    SELECT id, row_number() OVER (PARTITION BY pattern_id ORDER BY id DESC) AS back
+    FROM studio_trailpass WHERE pattern_id IN (SELECT id FROM studio_pattern WHERE piece_id = %s))
+    numbered WHERE back > %s) AND created < %s"""
+_SOUND = """
+SELECT EXISTS (SELECT 1 FROM studio_revision revision JOIN studio_pattern pattern
+        ON pattern.id = revision.pattern_id JOIN studio_piece piece ON piece.id = pattern.piece_id
+        WHERE piece.owner_id = %(owner)s AND revision.recipe::text LIKE %(like)s)
+    OR EXISTS (SELECT 1 FROM studio_clip clip JOIN studio_piece piece ON piece.id = clip.piece_id
+        LEFT JOIN studio_cliprevision revision ON revision.clip_id = clip.id
+        WHERE piece.owner_id = %(owner)s AND concat(clip.segments, revision.document,
+            revision.difference) LIKE %(like)s)
+    OR EXISTS (SELECT 1 FROM studio_ownstart start
+        WHERE start.owner_id = %(owner)s AND start.document::text LIKE %(like)s)"""
+
+
+def clear() -> None:
+    """Clear everything that has run out; each piece and each musician's recordings by itself."""
+    now = timezone.now()
+    for piece in Piece.objects.filter(deleted__lt=now - TO_COME_BACK):
+        with transaction.atomic():
+            _remove(piece.clips.all(), ClipRevision, "clip")
+            _remove(piece.patterns.all(), Revision, "pattern")
+            _remove(Piece.objects.filter(pk=piece.pk), OrderRevision, "piece")
+    for number in Piece.objects.filter(deleted=None).values_list("pk", flat=True):
+        with locked(pk=number) as piece:
+            _clear_piece(piece, now)
+    for sound in SoundFile.objects.filter(created__lt=now - IN_USE).defer("data"):
+        with owner_locked(sound.owner_id), connection.cursor() as cursor:
+            cursor.execute(_SOUND, {"owner": sound.owner_id, "like": f"%{sound.digest}%"})
+            if cursor.fetchone() == (False,):  # nor has it been dropped anew
+                SoundFile.objects.filter(pk=sound.pk, created__lt=now - IN_USE).delete()
+
+
+def _clear_piece(piece: Piece, now: datetime) -> None:
+    """What has run out in a piece, which is locked."""
+    old = {"deleted__lt": now - TO_COME_BACK}
+    TrailPass.objects.filter(pattern__in=piece.patterns.filter(**old)).delete()
+    _remove(piece.clips.filter(**old), ClipRevision, "clip")
+    with connection.cursor() as cursor:
+        cursor.execute(_PASSES, (piece.pk, SHOWN_PASSES, now - IN_USE))
+        cursor.execute(_NAMED, {"piece": piece.pk})
+        named = {number for number, in cursor.fetchall()}
+    _remove(piece.patterns.filter(**old).exclude(revisions__in=named), Revision, "pattern")
+    for thing in (piece, *piece.patterns.all(), *piece.clips.all()):
+        _clear_states(thing, named if isinstance(thing, Pattern) else set(), now)
+
+
+def _clear_states(thing: Piece | Pattern | Clip, named: set[int], now: datetime) -> None:
+    """States that neither undo nor redo leads to, nor anything names."""
+    rows = list(thing.revisions.order_by("id").values_list("id", "parent_id", "created"))
+    if not rows:
+        return
+    parents = {number: parent for number, parent, _ in rows}
+    newest = {parent: number for number, parent, _ in rows}
+    kept = named | set(_along(parents, thing.head_id)) | set(_along(newest, thing.head_id))
+    gone = [number for number, _, created in rows
+            if number not in kept and created < now - IN_USE]
+    if gone:
+        thing.revisions.filter(parent__in=gone).exclude(pk__in=gone).update(parent=None)
+        _delete(thing.revisions.model, thing.revisions.filter(pk__in=gone))
+
+
+def _along(next_of: dict[int | None, int | None] | dict[int, int | None],
+           number: int | None) -> Iterator[int]:
+    while number is not None:
+        yield number
+        number = next_of.get(number)
+
+
+def _remove(things: Any, states: type[State], of: str) -> None:
+    """Things with all their states, each of which names one as `of`."""
+    numbers = list(things.values_list("pk", flat=True))
+    things.model.objects.filter(pk__in=numbers).update(head=None)
+    _delete(states, states._default_manager.filter(**{f"{of}__in": numbers}))
+    things.model.objects.filter(pk__in=numbers).delete()
+
+
+def _delete(kind: type[State], states: Any) -> None:
+    """States, in whatever order they follow each other: what names them is looked at when the
+    transaction ends."""
+    with connection.cursor() as cursor:
+        cursor.execute(f"DELETE FROM {kind._meta.db_table} WHERE id = ANY(%s)",  # noqa: S608
+                       (list(states.values_list("pk", flat=True)),))
