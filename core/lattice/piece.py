@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Annotated, Any, Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import FailFast, Field, model_validator
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import Document, Name
@@ -15,6 +15,9 @@ from lattice.order.document import Order
 from lattice.recipe import Lane, Recipe, refusing
 
 MOST_PATTERNS = 64
+MOST_PIECES = 500
+MOST_THINGS = 2000
+"""Patterns and clips in one file."""
 FORMAT = "jolly-lattice pieces"
 VERSION = 2
 
@@ -45,9 +48,10 @@ class Piece(Document):
     the order names its pattern by its place among `patterns`, from 1."""
 
     name: Name
-    patterns: Annotated[tuple[PiecePattern, ...], Field(min_length=1, max_length=MOST_PATTERNS)]
+    patterns: Annotated[tuple[PiecePattern, ...], FailFast(),
+                        Field(min_length=1, max_length=MOST_PATTERNS)]
     order: Order = Order()
-    clips: Annotated[tuple[PieceClip, ...], Field(max_length=10_000)] = ()
+    clips: Annotated[tuple[PieceClip, ...], FailFast(), Field(max_length=1000)] = ()
 
     @model_validator(mode="after")
     def _names_what_is_there(self) -> Self:
@@ -73,7 +77,21 @@ class Pieces(Document):
 
     format: Literal["jolly-lattice pieces"] = "jolly-lattice pieces"
     version: Literal[2] = 2
-    pieces: Annotated[tuple[Piece, ...], Field(min_length=1, max_length=500)]
+    pieces: Annotated[tuple[Piece, ...], FailFast(), Field(min_length=1, max_length=MOST_PIECES)]
+
+    @model_validator(mode="after")
+    def _not_too_many(self) -> Self:
+        check_count(len(self.pieces), sum(len(piece.patterns) + len(piece.clips)
+                                          for piece in self.pieces))
+        return self
+
+
+def check_count(pieces: int, things: int) -> None:
+    """RecipeError where a file would hold too many pieces, or patterns and clips in them."""
+    if pieces > MOST_PIECES or things > MOST_THINGS:
+        raise RecipeError(f"A file holds up to {MOST_PIECES} pieces, and {MOST_THINGS:,} patterns "
+                          f"and clips in them; these are {pieces:,} and {things:,}. Let fewer "
+                          "leave at once.")
 
 
 def _alone(document: dict[str, Any]) -> dict[str, Any]:

@@ -10,7 +10,7 @@ from collections.abc import Hashable, Iterator
 from contextlib import contextmanager
 from typing import Annotated, Any, Literal, Self
 
-from pydantic import Field, ValidationError, model_validator
+from pydantic import FailFast, Field, ValidationError, model_validator
 
 from lattice.base.clauses import NEUTRAL, Fields
 from lattice.base.errors import RecipeError, told
@@ -54,7 +54,7 @@ class Recipe(Harmonised):
     version: Literal[1] = 1
     tempo: Tempo = 120
     paths: Paths = ()
-    lanes: Annotated[tuple[Lane, ...], Field(max_length=MAX_LANES)] = ()
+    lanes: Annotated[tuple[Lane, ...], FailFast(), Field(max_length=MAX_LANES)] = ()
 
     @model_validator(mode="after")
     def _lanes_agree(self) -> Self:

@@ -121,7 +121,8 @@ class TrailPass(models.Model):
 
 class Clip(models.Model):
     """Fixed notes on the Shelf, and the passes that they were taken from, if they were; `head` and
-    `moved` as of a pattern; `place` among the others where they are ordered by hand, the lowest
+    `moved` as of a pattern; `picture` the small picture of the state that it stands at (none: it
+    was not drawn yet); `place` among the others where they are ordered by hand, the lowest
     first."""
 
     piece = models.ForeignKey(Piece, models.CASCADE, related_name="clips")
@@ -130,6 +131,7 @@ class Clip(models.Model):
     key = models.UUIDField(null=True)
     head = models.ForeignKey("ClipRevision", models.RESTRICT, null=True, related_name="+")
     moved = models.UUIDField(null=True)
+    picture: Any = models.JSONField(null=True)
     segments: Any = models.JSONField()
     starred = models.BooleanField(default=False)
     tags: Any = models.JSONField(default=list)

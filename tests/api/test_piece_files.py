@@ -88,8 +88,9 @@ def test_several_leave_at_once_and_an_older_version_and_a_recipe_are_read(
              "patterns": [{"name": "Idle", "recipe": recipe}]}
     for document, name in ((older, "Pump Room"), (recipe, "From a recipe")):
         status, (piece,) = brought(mist, json.dumps(document).encode())
-        assert (status, piece["name"], piece["tempo"]) == (200, name, 98)
-    pattern = piece["patterns"][0]["id"]
+        whole = mist.good("get", f"pieces/{piece['id']}")
+        assert (status, piece["name"], whole["tempo"]) == (200, name, 98)
+    pattern = whole["patterns"][0]["id"]
     assert mist.state(pattern)["view"]["lanes"][0]["drawn"]["summary"] == "7 of 12"
 
 

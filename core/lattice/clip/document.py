@@ -9,7 +9,7 @@ from math import lcm
 from operator import attrgetter
 from typing import Annotated, Any
 
-from pydantic import Field, model_validator
+from pydantic import FailFast, Field, model_validator
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import (
@@ -52,7 +52,12 @@ class ClipNote(Document):
     @property
     def address(self) -> tuple[int, int]:
         """What its draws are addressed by: the place in 1/960 of a beat, and the pitch."""
-        return half_up(self.start * 960), self.pitch
+        return address(self.start, self.pitch)
+
+
+def address(start: float, pitch: int) -> tuple[int, int]:
+    """What a note's draws are addressed by, where it begins there."""
+    return half_up(start * 960), pitch
 
 
 class ClipChange(Document):
@@ -98,10 +103,10 @@ class Clip(Document):
     meter: tuple[int, int]
     key: Key = Key()
     beats: Rational
-    lanes: tuple[ClipLane, ...]
-    notes: tuple[ClipNote, ...]
-    changes: tuple[ClipChange, ...] = ()
-    marks: tuple[ClipMark, ...] = ()
+    lanes: Annotated[tuple[ClipLane, ...], FailFast()]
+    notes: Annotated[tuple[ClipNote, ...], FailFast()]
+    changes: Annotated[tuple[ClipChange, ...], FailFast()] = ()
+    marks: Annotated[tuple[ClipMark, ...], FailFast()] = ()
     grain: Annotated[int, Field(ge=1, le=FINEST_GRAIN)] | None = None
 
     @property

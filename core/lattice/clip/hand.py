@@ -18,6 +18,8 @@ from lattice.play.events import TICK
 from lattice.strands.kinds import Controlled
 
 MOST_NOTES = 20_000
+LOOKED_AT = 0.1
+"""The work of finding that a note is none of those that change."""
 Places = Annotated[list[Annotated[int, Field(ge=0)]], Field(max_length=MOST_NOTES)]
 Beats = Annotated[float, Field(ge=-20_000, le=20_000)]
 
@@ -60,6 +62,12 @@ class ClipEdit(Document):
     def describe(self, clip: Clip) -> str:
         """The change in a few words."""
         raise NotImplementedError
+
+    def work(self, clip: Clip) -> float:
+        """How much work it is, in the unit of lattice.results.work: each note is looked at, and
+        those that it names are made anew."""
+        named = sum(len(getattr(self, name, None) or ()) for name in ("notes", "changes"))
+        return LOOKED_AT * (len(clip.notes) + len(clip.changes)) + named
 
 
 class NewNote(Document):

@@ -25,7 +25,9 @@ from lattice.midi.carried import carried
 from lattice.pitch.key import Key
 
 MOST_BYTES = 8 * 2**20
-MOST_NOTES = 100_000
+MOST_NOTES = 20_000
+MOST_READS = 300_000
+"""A file's messages are read by so many small reads at the most, some four each."""
 MOST_MARKS = 4096
 """Markers, and changes of tempo, metre and key, that are taken of a file."""
 MICROSECONDS_A_BEAT = 500_000
@@ -90,16 +92,32 @@ def read_midi(data: bytes) -> Song:
 def _parsed(data: bytes) -> MidiFile:
     """The file's messages. Texts may be in UTF-8, or in any other encoding of single bytes."""
     for charset in ("utf-8", "latin1"):
-        stream = BytesIO(data)
+        stream = _Bounded(data)
         try:
             return MidiFile(file=stream, charset=charset)
         except UnicodeDecodeError:
             continue
+        except RecipeError:
+            raise
         except (OSError, EOFError, ValueError, LookupError, TypeError, OverflowError,
                 struct.error, KeySignatureError) as problem:
             raise RecipeError(f"This MIDI file is damaged at byte {stream.tell():,}: "
                               f"{_said(problem)}.") from None
     raise RecipeError("This MIDI file has texts that cannot be read.")
+
+
+class _Bounded(BytesIO):
+    """A file of so many messages at the most, told while it is read."""
+
+    reads = 0
+
+    def read(self, size: int | None = -1, /) -> bytes:
+        """The next bytes; RecipeError where it was read from too often."""
+        self.reads += 1
+        if self.reads > MOST_READS:
+            raise RecipeError("This file holds more notes and controllers than can be read at "
+                              "once; take it apart first.")
+        return super().read(size)
 
 
 def _said(problem: Exception) -> str:

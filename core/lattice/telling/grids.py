@@ -22,6 +22,8 @@ FINE = 1 / 480
 SWING_BITS = 6
 """A swing has to save so many bits, to be taken for one."""
 MOST_LOOKED_AT = 1500
+MOST_OF_ALL = 6000
+"""So many notes are looked at of a part, and of all parts."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,8 +42,8 @@ def proposed(parts: Sequence[Sequence[float]], bar: float, rounded: float) -> li
     (minimum description length; J. Rissanen, Modeling by shortest data description, 1978). A swing
     that one part has is the others' too where they lose nothing by it. `rounded`: what is off by
     no more than this was rounded by the file."""
-    looked_at = [sorted({round(start, 9) for start in starts})[:MOST_LOOKED_AT]
-                 for starts in parts]
+    most = min(MOST_LOOKED_AT, max(200, MOST_OF_ALL // max(1, len(parts))))
+    looked_at = [sorted({round(start, 9) for start in starts})[:most] for starts in parts]
     found = [min((_best(places, swing, bar, rounded)
                   for swing in (None, *_swings(places, bar, rounded))), key=_bits)
              for places in looked_at]

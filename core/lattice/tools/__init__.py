@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from math import inf
 from typing import Annotated, Literal
 
 from pydantic import Field
 
+from lattice.base.errors import RecipeError
 from lattice.clip.document import Clip
 from lattice.clip.hand import (
     AddNotes,
@@ -69,6 +71,10 @@ class LayIn(ClipEdit):
     def apply(self, clip: Clip) -> Changed:
         return lay_in(clip, self.tool, self.notes)
 
+    def work(self, clip: Clip) -> float:
+        count = len(clip.notes) if self.notes is None else len(self.notes)
+        return super().work(clip) + self.tool.effort * count
+
     def describe(self, clip: Clip) -> str:
         count = len(clip.notes) if self.notes is None else len(self.notes)
         return f"{self.tool.label}: {count} note{'' if count == 1 else 's'}"
@@ -79,9 +85,14 @@ AnyClipEdit = Annotated[
     Field(discriminator="do")]
 
 
-def change(clip: Clip, edits: Sequence[ClipEdit]) -> Changed:
-    """The clip with changes made one after another; chosen is what the last one chose."""
-    done = Changed(clip, [])
+def change(clip: Clip, edits: Sequence[ClipEdit], most: float = inf) -> Changed:
+    """The clip with changes made one after another; chosen is what the last one chose.
+    RecipeError before they come to more than `most` of work."""
+    done, total = Changed(clip, []), 0.0
     for edit in edits:
+        total += edit.work(done.clip)
+        if total > most:
+            raise RecipeError("That is too much at once; choose fewer notes, or make the changes "
+                              "one by one.")
         done = edit.apply(done.clip)
     return done

@@ -66,6 +66,11 @@ class Tool(Said):
         """The tool before any of its words is changed."""
         return cls.model_validate({})
 
+    @property
+    def effort(self) -> float:
+        """How much work a note is, in the unit of lattice.results.work."""
+        return 1.5
+
     def laid(self, chosen: Chosen) -> Laid:
         """What it makes of notes; RecipeError where it cannot be done."""
         raise NotImplementedError

@@ -34,6 +34,10 @@ class Fill(Thrown):
     split: Percent = 20
     strokes: Strokes = 3
 
+    @property
+    def effort(self) -> float:
+        return self.rounds * super().effort
+
     def parts(self) -> Sequence[Part]:
         return ["Play it ", number("rounds", "times", self.rounds, *limits(Rounds)),
                 " times; in the last ", fraction("beats", "beats of the fill", self.beats,

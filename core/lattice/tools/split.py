@@ -29,6 +29,10 @@ class Split(Tool):
     last: Scale = 60
     curve: Curve = "even"
 
+    @property
+    def effort(self) -> float:
+        return self.strokes * super().effort
+
     def parts(self) -> Sequence[Part]:
         return ["Split each note into ", number("strokes", "strokes", self.strokes,
                                                 *limits(Strokes)), " strokes, ",

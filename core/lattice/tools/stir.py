@@ -11,7 +11,7 @@ from pydantic import Field
 from lattice.base.clauses import Part
 from lattice.base.values import Percent, StepLength, half_up, limits
 from lattice.base.words import choice, fraction, number, percent
-from lattice.clip.document import ClipNote
+from lattice.clip.document import ClipNote, address
 from lattice.tools.base import Chosen, Laid, Thrown, changed
 
 Steps = Annotated[int, Field(ge=0, le=64)]
@@ -31,6 +31,10 @@ class Stir(Thrown):
     step: StepLength = Fraction(1, 16)
     within: Literal["chosen", "clip"] = "chosen"
     degrees: Degrees = 0
+
+    @property
+    def effort(self) -> float:
+        return super().effort + self.steps / 6  # each place that it may go to is looked at
 
     def parts(self) -> Sequence[Part]:
         return ["Stir ", percent("share", "share", self.share, *limits(Percent)),
@@ -73,6 +77,9 @@ def _moved(note: ClipNote, stir: Stir, low: float, high: float,
     """The note at one of the places that it may go to; where it is, if there is none."""
     step = float(stir.step * 4)
     places = [note.start + by * step for by in range(-stir.steps, stir.steps + 1) if by]
-    free = [moved for place in places if low - 1e-9 <= place < high - 1e-9
-            if _place(moved := note.model_copy(update={"start": max(place, 0.0)})) not in taken]
-    return free[int(stir.draw(note, "place") * len(free))] if free else note
+    free = [start for start in places if low - 1e-9 <= start < high - 1e-9
+            if (note.lane, *address(max(start, 0.0), note.pitch)) not in taken]
+    if not free:
+        return note
+    start = free[int(stir.draw(note, "place") * len(free))]
+    return note.model_copy(update={"start": max(start, 0.0)})

@@ -8,16 +8,17 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.words import Clause
 from lattice.clip.hand import Places
-from lattice.tools import TOOLS, AnyClipEdit, AnyTool, lay_in
+from lattice.tools import TOOLS, AnyClipEdit, AnyTool, LayIn, change
 from ninja import Router, Schema
 from pydantic import Field
 
+from studio.api.answers import HistoryOut, json_of
 from studio.api.clips import clips_of, core_clip, taken_from
-from studio.api.patterns import HistoryOut, json_of
 from studio.models import Clip, ClipRevision
 from studio.stored import clips
 from studio.stored.revisions import StaleEdit, history_of
 from studio.worked_out.clip_look import ClipView, look_at_clip
+from studio.worked_out.limits import MOST_WORK
 
 router = Router(tags=["clips"])
 
@@ -117,7 +118,8 @@ def try_tool(request: HttpRequest, clip_id: int, data: TryIn) -> HttpResponse:
     if not ClipRevision.objects.filter(pk=data.revision, clip=clip).exists():
         raise Http404
     tool = data.tool if data.slot is None else data.tool.worded(data.slot, data.value)
-    done = lay_in(clips.notes_of(data.revision), tool, data.notes)
+    laying = LayIn(do="lay_in", tool=tool, notes=data.notes)
+    done = change(clips.notes_of(data.revision), [laying], MOST_WORK)
     return json_of({"tool": tool.model_dump(mode="json"), "sentence": tool.sentence,
                     "view": look_at_clip(done.clip.model_copy(update={"name": clip.name})),
                     "chosen": done.chosen})

@@ -20,8 +20,9 @@ from pydantic import Field
 from studio.api.listed import Numbers, listed
 from studio.models import Clip, Piece
 from studio.stored import trail
-from studio.stored.clips import notes_of
-from studio.worked_out.thumbs import Thumb, thumb
+from studio.stored.clips import check_room, notes_of, picture_of
+from studio.stored.history import locked
+from studio.worked_out.thumbs import Thumb
 
 router = Router(tags=["clips"])
 MOST_AT_ONCE = 500
@@ -70,7 +71,7 @@ def core_clip(clip: Clip) -> CoreClip:
 def clip_out(clip: Clip) -> dict[str, Any]:
     """A clip as the API shows it."""
     return {"id": clip.pk, "name": clip.name, "file": f"{safe_name(clip.name)}.mid",
-            "thumb": thumb(core_clip(clip)), "starred": clip.starred, "tags": clip.tags,
+            "thumb": picture_of(clip), "starred": clip.starred, "tags": clip.tags,
             "created": clip.created, "of": taken_from(clip), "recipe": bool(clip.segments)}
 
 
@@ -124,9 +125,12 @@ def delete_clip(request: HttpRequest, clip_id: int) -> tuple[int, None]:
 @router.post("/clips/{clip_id}/restore", response=ClipOut)
 def restore_clip(request: HttpRequest, clip_id: int) -> dict[str, Any]:
     """Bring a deleted clip back."""
-    clip = get_object_or_404(clips_of(request), pk=clip_id)
-    clip.deleted = None
-    clip.save(update_fields=["deleted"])
+    with locked(owner=request.auth, clips=clip_id) as piece:
+        clip = get_object_or_404(clips_of(request), pk=clip_id)
+        if clip.deleted:
+            check_room(piece)
+            clip.deleted = None
+            clip.save(update_fields=["deleted"])
     return clip_out(clip)
 
 

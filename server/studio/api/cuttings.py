@@ -16,7 +16,8 @@ from lattice.results.work import work
 from ninja import Router, Schema
 from pydantic import Field
 
-from studio.api.patterns import Trying, json_of, tried
+from studio.api.answers import json_of
+from studio.api.patterns import Trying, tried
 from studio.api.signed_in import owner_lately
 from studio.worked_out.limits import MOST_WORK, TOO_DENSE
 

@@ -11,8 +11,9 @@ from lattice.edits import AnyEdit
 from ninja import Router, Schema
 from pydantic import Field
 
+from studio.api.answers import json_of
 from studio.api.clips import ClipOut, clip_out
-from studio.api.patterns import json_of, pattern_of
+from studio.api.patterns import pattern_of
 from studio.models import TrailPass
 from studio.stored import trail
 from studio.worked_out.clip_look import ClipView, look_at_clip

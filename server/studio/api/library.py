@@ -12,7 +12,7 @@ from lattice.recipe import refusing
 from ninja import Router, Schema
 from pydantic import Field
 
-from studio.api.patterns import json_of
+from studio.api.answers import json_of
 from studio.models import OwnStart
 from studio.stored.owners import owner_locked
 from studio.worked_out.limits import check_edits

@@ -12,8 +12,8 @@ from lattice.order.played import laid_out, order_clip
 from ninja import Router, Schema
 from pydantic import Field
 
+from studio.api.answers import HistoryOut, json_of
 from studio.api.clips import ClipOut, clip_out
-from studio.api.patterns import HistoryOut, json_of
 from studio.api.pieces import pieces_of
 from studio.models import Piece
 from studio.stored import clips, orders

@@ -4,12 +4,11 @@ from collections.abc import Callable
 from typing import Any
 from uuid import UUID
 
-import orjson
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
 from lattice.base.group import LaneId
-from lattice.base.values import Document, to_json
+from lattice.base.values import to_json
 from lattice.edits import AnyEdit, apply_all
 from lattice.play import Performance
 from lattice.recipe import Recipe
@@ -20,6 +19,7 @@ from lattice.results.work import work
 from ninja import Router, Schema
 from pydantic import Field
 
+from studio.api.answers import HistoryOut, json_of
 from studio.api.pieces import patterns_of
 from studio.api.signed_in import owner_lately
 from studio.models import Pattern
@@ -30,13 +30,6 @@ from studio.worked_out.look import View, look
 from studio.worked_out.recipes import belongs, recipe_of
 
 router = Router(tags=["patterns"])
-
-
-class HistoryOut(Schema):
-    """What undo and redo would take back or bring back, in words."""
-
-    undo: str | None
-    redo: str | None
 
 
 class StateOut(Schema):
@@ -109,13 +102,6 @@ class ChancesOut(Schema):
 
     pattern: list[int]
     lane: list[int]
-
-
-def json_of(answer: Any, status: int = 200) -> HttpResponse:
-    """An answer that needs no check against its schema, since its types are the schema's; parts of
-    a recipe in it are whole, neutral fields too."""
-    body = orjson.dumps(answer, default=Document.model_dump)
-    return HttpResponse(body, content_type="application/json", status=status)
 
 
 def pattern_of(request: HttpRequest, pattern_id: int) -> Pattern:

@@ -1,6 +1,5 @@
 """Pieces as files: out, one or several, and in again."""
 
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
@@ -8,9 +7,10 @@ from lattice.base.errors import RecipeError
 from lattice.midi.export import safe_name
 from ninja import Query, Router, Schema
 
+from studio.api.answers import json_of
 from studio.api.clips import download
 from studio.api.listed import Numbers, listed
-from studio.api.pieces import PieceOut, piece_out, pieces_of
+from studio.api.pieces import pieces_of
 from studio.stored import piece_files
 from studio.worked_out.archive import MOST_BYTES, packed, unpacked
 
@@ -25,6 +25,13 @@ class SeveralPieces(Schema):
     pieces: Numbers = ""
 
 
+class ArrivedOut(Schema):
+    """A piece that came in."""
+
+    id: int
+    name: str
+
+
 class ArriveIn(Schema):
     """`key` makes sending a file twice harmless."""
 
@@ -37,11 +44,10 @@ def save_pieces(request: HttpRequest, several: Query[SeveralPieces]) -> HttpResp
     pieces = pieces_of(request).filter(deleted=None)
     if several.pieces:
         pieces = pieces.filter(pk__in=listed(several.pieces))
-    found = list(pieces.select_related("head"))
-    if not found:
+    document = piece_files.leaving(pieces.select_related("head"))
+    if not document.pieces:
         raise RecipeError("There is no piece to be saved.")
-    document = piece_files.leaving(found)
-    name = found[0].name if len(found) == 1 else "Jolly Lattice pieces"
+    name = document.pieces[0].name if len(document.pieces) == 1 else "Jolly Lattice pieces"
     data = packed(document, piece_files.recordings(request.auth, document))
     if len(data) > MOST_BYTES:
         raise RecipeError("These pieces with their sounds are more than one file takes; save fewer "
@@ -49,9 +55,9 @@ def save_pieces(request: HttpRequest, several: Query[SeveralPieces]) -> HttpResp
     return download(data, "application/zip", f"{safe_name(name)}.lattice.zip")
 
 
-@router.post("/piece-files", response=list[PieceOut], openapi_extra=RAW)
-def bring_pieces(request: HttpRequest, wanted: Query[ArriveIn]) -> list[dict[str, Any]]:
+@router.post("/piece-files", response=list[ArrivedOut], openapi_extra=RAW)
+def bring_pieces(request: HttpRequest, wanted: Query[ArriveIn]) -> HttpResponse:
     """Make the pieces that a file (the body) holds."""
     document, sounds = unpacked(request.read(MOST_BYTES + 1))
-    return [piece_out(piece) for piece in
-            piece_files.arrive(request.auth, document, sounds, wanted.key)]
+    return json_of([{"id": piece.id, "name": piece.name} for piece in
+                    piece_files.arrive(request.auth, document, sounds, wanted.key)])

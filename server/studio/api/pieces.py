@@ -5,23 +5,25 @@ from datetime import datetime
 from typing import Any, Literal
 from uuid import UUID
 
-from django.db import transaction
-from django.db.models import QuerySet
-from django.http import HttpRequest
+from django.db.models import Count, QuerySet
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from lattice.recipe import Recipe
 from ninja import Router, Schema
 
+from studio.api.answers import json_of
 from studio.api.clips import ClipOut, clip_out, clips_of
 from studio.api.names import NameIn, NewIn
-from studio.models import Pattern, Piece
+from studio.models import Clip, Pattern, Piece, Revision
 from studio.stored import history, orders
 from studio.stored.clearing import TO_COME_BACK
+from studio.stored.owners import check_pieces, owner_locked
 from studio.worked_out.recipes import recipe_of
-from studio.worked_out.thumbs import Thumb, revision_thumb
+from studio.worked_out.thumbs import Pictures, Thumb, revision_thumb
 
 router = Router(tags=["pieces"])
+PLAIN = Recipe()
 
 
 class PatternIn(NewIn):
@@ -90,19 +92,35 @@ def pattern_out(pattern: Pattern) -> dict[str, Any]:
             "thumb": revision_thumb(pattern.head_id)}
 
 
+def pieces_out(pieces: QuerySet[Piece]) -> list[dict[str, Any]]:
+    """Pieces as the API lists them; tempo and metre are those of the first pattern."""
+    listed: dict[int, list[dict[str, Any]]] = {}
+    first: dict[int, int] = {}
+    pictures = Pictures()
+    clips = dict(Clip.objects.filter(piece__in=pieces, deleted=None).order_by()
+                 .values_list("piece_id").annotate(count=Count("pk")))
+    for pattern in Pattern.objects.filter(piece__in=pieces, deleted=None):
+        first.setdefault(pattern.piece_id, pattern.head_id)
+        listed.setdefault(pattern.piece_id, []).append({
+            "id": pattern.id, "name": pattern.name, "thumb": pictures.of(pattern.head_id)})
+    said = {number: (tempo or PLAIN.tempo, meter or PLAIN.meter) for number, tempo, meter in
+            Revision.objects.filter(pk__in=first.values()).values_list(
+                "pk", "recipe__tempo", "recipe__meter")}
+    return [{"id": piece.id, "name": piece.name, "tempo": tempo, "meter": meter,
+             "patterns": listed.get(piece.pk, []), "clips": clips.get(piece.pk, 0)}
+            for piece in pieces for tempo, meter in (
+                said.get(first.get(piece.pk, 0), (PLAIN.tempo, PLAIN.meter)),)]
+
+
 def piece_out(piece: Piece) -> dict[str, Any]:
     """A piece as the API lists it."""
-    patterns = list(piece.patterns.filter(deleted=None))
-    recipe = recipe_of(patterns[0].head_id) if patterns else Recipe()
-    return {"id": piece.id, "name": piece.name, "tempo": recipe.tempo, "meter": recipe.meter,
-            "patterns": [pattern_out(pattern) for pattern in patterns],
-            "clips": piece.clips.filter(deleted=None).count()}
+    return pieces_out(Piece.objects.filter(pk=piece.pk))[0]
 
 
 @router.get("/pieces", response=list[PieceOut])
-def list_pieces(request: HttpRequest) -> list[dict[str, Any]]:
+def list_pieces(request: HttpRequest) -> HttpResponse:
     """All pieces, the newest last."""
-    return [piece_out(piece) for piece in pieces_of(request).filter(deleted=None)]
+    return json_of(pieces_out(pieces_of(request).filter(deleted=None)))
 
 
 @router.get("/deleted", response=list[DeletedOut])
@@ -131,13 +149,13 @@ def make_piece(request: HttpRequest, data: NewIn) -> dict[str, Any]:
 def _new_piece(request: HttpRequest, name: str, key: UUID | None,
                patterns: Callable[[Piece], list[tuple[str, Recipe]]]) -> Piece:
     """A new piece with these patterns; the one that is there if it was made with this key."""
-    with transaction.atomic():
-        if key is None:
-            piece, new = Piece.objects.create(owner_id=request.auth, name=name), True
-        else:
-            piece, new = Piece.objects.get_or_create(owner_id=request.auth, key=key,
-                                                     defaults={"name": name})
-        for title, recipe in patterns(piece) if new else ():
+    with owner_locked(request.auth):
+        known = pieces_of(request).filter(key=key).first() if key else None
+        if known:
+            return known
+        check_pieces(request.auth, 1)
+        piece = Piece.objects.create(owner_id=request.auth, name=name, key=key)
+        for title, recipe in patterns(piece):
             history.begin(piece, title, recipe)
     return piece
 
@@ -165,7 +183,7 @@ def duplicate_piece(request: HttpRequest, piece_id: int,
     """A copy of a piece: its patterns and their order as they stand, without their past and
     without clips."""
     piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
-    with transaction.atomic():
+    with owner_locked(request.auth):
         copy = _new_piece(
             request, f"{piece.name[:73]} (copy)", data.key if data else None, lambda _: [
                 (pattern.name, recipe_of(pattern.head_id))
@@ -186,9 +204,12 @@ def delete_piece(request: HttpRequest, piece_id: int) -> tuple[int, None]:
 @router.post("/pieces/{piece_id}/restore", response=PieceOut)
 def restore_piece(request: HttpRequest, piece_id: int) -> dict[str, Any]:
     """Bring a deleted piece back."""
-    piece = get_object_or_404(pieces_of(request), pk=piece_id)
-    piece.deleted = None
-    piece.save(update_fields=["deleted"])
+    with owner_locked(request.auth):
+        piece = get_object_or_404(pieces_of(request), pk=piece_id)
+        if piece.deleted:
+            check_pieces(request.auth, 1)
+            piece.deleted = None
+            piece.save(update_fields=["deleted"])
     return piece_out(piece)
 
 

@@ -18,9 +18,9 @@ from lattice.telling.target import MOST_PASSES, related
 from ninja import Query, Router, Schema
 from pydantic import Field
 
+from studio.api.answers import json_of
 from studio.api.clips import ClipOut, clip_out, clips_of, core_clip
 from studio.api.listed import Numbers, listed
-from studio.api.patterns import json_of
 from studio.api.pieces import KeyIn, PatternOut, pattern_out, pieces_of
 from studio.stored import clips, history, trail
 from studio.worked_out.clip_look import ClipView, look_at_clip

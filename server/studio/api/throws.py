@@ -8,7 +8,7 @@ from lattice.edits.throws import THROWS, AnyThrow, Thrown
 from ninja import Router, Schema
 from pydantic import Field
 
-from studio.api.patterns import json_of
+from studio.api.answers import json_of
 from studio.api.signed_in import owner_lately
 
 router = Router(tags=["throws"])

@@ -6,8 +6,8 @@ from itertools import count
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
 from django.db.models import Min
+from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.clip.difference import difference, made_different, said_anew
 from lattice.clip.document import Clip as Notes
@@ -17,8 +17,12 @@ from lattice.tools import change
 from studio.models import Clip, ClipRevision, Piece
 from studio.stored import revisions
 from studio.stored.history import locked
+from studio.worked_out.limits import MOST_WORK
 from studio.worked_out.memory import Memory
+from studio.worked_out.thumbs import thumb
 
+MOST_CLIPS = 1000
+"""On one Shelf."""
 MOST_APART = 31
 """After so many states that are kept as differences one is kept whole."""
 LONGEST_NAME = 80
@@ -50,7 +54,9 @@ def _remember(revision_id: int, notes: Notes) -> Notes:
 
 def shelve(piece: Piece, notes: Notes, key: UUID | None = None, **fields: Any) -> Clip:
     """Lay a clip on the Shelf; one that lies there under this key stays."""
-    with transaction.atomic():
+    with locked(pk=piece.pk):
+        if key is None or not piece.clips.filter(key=key).exists():
+            check_room(piece)
         name = _untaken(piece, notes.name)
         first = piece.clips.aggregate(first=Min("place"))["first"]
         fields = {"segments": [], "place": (first or 0) - 1} | fields
@@ -63,6 +69,18 @@ def shelve(piece: Piece, notes: Notes, key: UUID | None = None, **fields: Any) -
                 return clip
         _append(clip, notes, "kept")
     return clip
+
+
+def check_room(piece: Piece) -> None:
+    """RecipeError if a piece, which is locked, has as many clips as it may."""
+    if piece.clips.filter(deleted=None).count() >= MOST_CLIPS:
+        raise RecipeError(f"A Shelf holds up to {MOST_CLIPS:,} clips; delete some first.")
+
+
+def picture_of(clip: Clip) -> dict[str, Any]:
+    """The small picture of a clip as it stands."""
+    picture: dict[str, Any] = clip.picture or thumb(notes_of(clip.head_id))
+    return picture
 
 
 def _untaken(piece: Piece, name: str) -> str:
@@ -83,7 +101,7 @@ def store(owner: int, clip_id: int, revision: int, edits: Sequence[ClipEdit],
         if revisions.stored_before(clip, revision, key, lambda: _tried(clip, edits)):
             return clip, []
         before = notes_of(revision)
-        done = change(before, edits)
+        done = change(before, edits, MOST_WORK)
         if done.clip != before:
             _append(clip, done.clip, "; ".join(edit.describe(before) for edit in edits)[:200], key,
                     before)
@@ -93,7 +111,9 @@ def store(owner: int, clip_id: int, revision: int, edits: Sequence[ClipEdit],
 def move(owner: int, clip_id: int, revision: int, back: bool, key: UUID | None = None) -> Clip:
     """Undo (`back`) or redo one state; StaleEdit and Http404 as for edits."""
     with _locked_clip(owner, clip_id) as clip:
-        revisions.step(clip, revision, back, key)
+        if revisions.step(clip, revision, back, key):
+            clip.picture = thumb(notes_of(clip.head_id))
+            clip.save(update_fields=["picture"])
     return clip
 
 
@@ -114,6 +134,8 @@ def _append(clip: Clip, notes: Notes, label: str, key: UUID | None = None,
     if state.difference is None:
         state.document = to_json(notes)
     revisions.append(clip, state)
+    clip.picture = thumb(notes)
+    clip.save(update_fields=["picture"])
     _remember(state.pk, notes)
 
 

@@ -5,6 +5,11 @@ from contextlib import contextmanager
 
 from django.contrib.auth import get_user_model
 from django.db import transaction
+from lattice.base.errors import RecipeError
+
+from studio.models import Piece
+
+MOST_PIECES = 1000
 
 
 @contextmanager
@@ -13,3 +18,10 @@ def owner_locked(owner: int) -> Iterator[None]:
     with transaction.atomic():
         get_user_model().objects.select_for_update(no_key=True).get(pk=owner)
         yield
+
+
+def check_pieces(owner: int, more: int) -> None:
+    """RecipeError if a musician, who is locked, may not have so many more pieces."""
+    if Piece.objects.filter(owner=owner, deleted=None).count() + more > MOST_PIECES:
+        raise RecipeError(f"You can have {MOST_PIECES:,} pieces; save some as files and delete "
+                          "them first.")

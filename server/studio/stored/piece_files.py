@@ -1,20 +1,41 @@
 """Pieces that leave as documents, and come back."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
+from typing import Any
 from uuid import UUID, uuid5
 
-from django.db import transaction
+from django.db import connection
+from django.db.models import QuerySet
 from lattice.base.errors import RecipeError
+from lattice.base.values import to_json
+from lattice.order.played import check_length
 from lattice.piece import Piece as PieceDocument
-from lattice.piece import PieceClip, PiecePattern, Pieces
+from lattice.piece import PieceClip, PiecePattern, Pieces, check_count
 
-from studio.models import Clip, Piece, SoundFile
-from studio.stored import clips, history, orders, sounds, trail
+from studio.models import (
+    Clip,
+    ClipRevision,
+    OrderRevision,
+    Pattern,
+    Piece,
+    Revision,
+    SoundFile,
+)
+from studio.stored import clips, orders, sounds, trail
+from studio.stored.owners import check_pieces, owner_locked
+from studio.worked_out.limits import check_playable
 from studio.worked_out.recipes import recipe_of
+from studio.worked_out.thumbs import thumb
+
+CAME_IN = "came in"
 
 
-def leaving(pieces: Iterable[Piece]) -> Pieces:
-    """Pieces as they stand, without their past and without the Trail."""
+def leaving(pieces: QuerySet[Piece]) -> Pieces:
+    """Pieces as they stand, without their past and without the Trail; RecipeError where they are
+    more than a file holds."""
+    there = {"piece__in": pieces, "deleted": None}
+    check_count(pieces.count(), Pattern.objects.filter(**there).count()
+                + Clip.objects.filter(**there).count())
     return Pieces(pieces=tuple(map(_document, pieces)))
 
 
@@ -47,30 +68,67 @@ def recordings(owner: int, pieces: Pieces) -> dict[str, bytes]:
 def arrive(owner: int, pieces: Pieces, found: Mapping[str, bytes], key: UUID) -> list[Piece]:
     """Make pieces of a document, and keep their recordings; all of it, or nothing with a
     RecipeError that names the piece. Asking again under the same key changes nothing."""
-    made = []
-    with transaction.atomic():
+    _check(pieces)
+    with owner_locked(owner):
+        keys = [uuid5(key, str(number)) for number in range(len(pieces.pieces))]
+        known = {piece.key: piece for piece in Piece.objects.filter(owner=owner, key__in=keys)}
+        if known:
+            return [known[key] for key in keys if key in known]
+        check_pieces(owner, len(keys))
         for digest, data in found.items():
             sounds.keep(owner, digest, data)
-        for number, document in enumerate(pieces.pieces):
-            piece, new = Piece.objects.get_or_create(
-                owner_id=owner, key=uuid5(key, str(number)), defaults={"name": document.name})
-            made.append(piece)
-            if new:
-                try:
-                    _fill(piece, document)
-                except RecipeError as problem:
-                    raise RecipeError(f"In “{document.name}”: {problem}") from None
+        made = Piece.objects.bulk_create(
+            Piece(owner_id=owner, key=key, name=document.name)
+            for key, document in zip(keys, pieces.pieces, strict=True))
+        _fill(list(zip(made, pieces.pieces, strict=True)))
     return made
 
 
-def _fill(piece: Piece, document: PieceDocument) -> None:
-    patterns = [history.begin(piece, each.name, each.recipe, label="came in")
-                for each in document.patterns]
-    if document.order.blocks:
-        orders.begin(piece, document.order.renumbered(
-            {place: pattern.pk for place, pattern in enumerate(patterns, 1)}))
-    for each in reversed(document.clips):  # the last that is laid down lies first
-        clips.shelve(piece, each.clip.model_copy(update={"name": each.name}), starred=each.starred,
-                     tags=list(each.tags),
-                     pattern=None if each.pattern is None else patterns[each.pattern],
-                     segments=trail.known_by(each.recipe))
+def _check(pieces: Pieces) -> None:
+    """RecipeError, before any of it is stored, where a piece holds what could not be opened."""
+    for piece in pieces.pieces:
+        try:
+            for pattern in piece.patterns:
+                check_playable(pattern.recipe)
+            check_length(piece.order, {place: pattern.recipe for place, pattern
+                                       in enumerate(piece.patterns, 1)})
+        except RecipeError as problem:
+            raise RecipeError(f"In “{piece.name}”: {problem}") from None
+
+
+def _fill(pieces: list[tuple[Piece, PieceDocument]]) -> None:
+    """Store what is in new pieces, all of a kind at once."""
+    patterns = Pattern.objects.bulk_create(
+        Pattern(piece=piece, name=each.name) for piece, said in pieces for each in said.patterns)
+    recipes = [each.recipe for _, said in pieces for each in said.patterns]
+    _stand(Pattern, [Revision(pattern=pattern, recipe=to_json(recipe), label=CAME_IN)
+                     for pattern, recipe in zip(patterns, recipes, strict=True)])
+    of: dict[int, list[Pattern]] = {}
+    for pattern in patterns:
+        of.setdefault(pattern.piece_id, []).append(pattern)
+    _stand(Piece, [OrderRevision(piece=piece, label=CAME_IN, document=to_json(
+        said.order.renumbered({place: each.pk for place, each in enumerate(of[piece.pk], 1)})))
+        for piece, said in pieces if said.order.blocks])
+    laid = [(piece, place, each) for piece, said in pieces
+            for place, each in enumerate(said.clips)]
+    shelved = Clip.objects.bulk_create(
+        Clip(piece=piece, name=each.name, place=place, starred=each.starred, tags=list(each.tags),
+             pattern=None if each.pattern is None else of[piece.pk][each.pattern],
+             segments=trail.known_by(each.recipe), picture=thumb(each.clip))
+        for piece, place, each in laid)
+    _stand(Clip, [ClipRevision(
+        clip=clip, label="kept", document=to_json(each.clip.model_copy(update={"name": each.name})))
+        for clip, (_, _, each) in zip(shelved, laid, strict=True)])
+
+
+def _stand(kind: type[Pattern | Piece | Clip], states: list[Any]) -> None:
+    """Store first states, and let each thing stand at its own."""
+    if not states:
+        return
+    model, things = type(states[0]), kind._meta.db_table
+    of = f"{kind._meta.model_name}_id"
+    made = model.objects.bulk_create(states)
+    with connection.cursor() as cursor:
+        cursor.execute(
+            f"UPDATE {things} SET head_id = state.id FROM {model._meta.db_table} state "  # noqa: S608
+            f"WHERE state.{of} = {things}.id AND state.id = ANY(%s)", ([each.pk for each in made],))

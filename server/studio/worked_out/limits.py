@@ -11,8 +11,10 @@ from lattice.time.grain import timeline
 MOST_WORK = 40_000
 """For one request; well under a second."""
 MOST_FOR_A_CLIP = 2 * MOST_WORK
-MOST_FOR_AN_ORDER = 8 * MOST_WORK
+MOST_FOR_AN_ORDER = 5 * MOST_WORK / 2
 """A whole order is worked out only when it is kept."""
+MOST_IN_VIEW = 5 * MOST_WORK / 8
+"""What is drawn as well takes longer."""
 MOST_BEATS = 2048
 MOST_SOUND = 5 * 2**20
 """In bytes, of a recording."""
@@ -52,7 +54,7 @@ def fitting_end(recipe: Recipe, start: float, end: float) -> float:
     check_range(start, end)
     bar = float(recipe.bar_beats)
     bars = -(-(end - start) // bar)
-    while work(recipe, start, end) > MOST_WORK:
+    while work(recipe, start, end) > MOST_IN_VIEW:
         if bars <= 1:
             raise RecipeError(TOO_DENSE)
         bars = (bars + 1) // 2

@@ -1,6 +1,7 @@
 """A look at an order: its blocks in true time, each with a picture, and the chosen one's sentence.
 """
 
+import time
 from collections.abc import Hashable, Mapping
 from dataclasses import dataclass, replace
 from fractions import Fraction
@@ -21,8 +22,12 @@ from studio.worked_out.thumbs import Thumb, thumb
 
 LOST_BEATS = Fraction(4)
 """So long a block stands that cannot be played."""
+MOST_PICTURED = MOST_WORK / 16
+"""For the picture of one block."""
 FINEST_SHARE = 1024
-_pictures: Memory[Hashable, tuple[dict[str, Any] | None, float]] = Memory(1024)
+SECONDS = 0.3
+"""So long pictures are worked out for one answer; the rest wait."""
+_pictures: Memory[Hashable, tuple[dict[str, Any] | None, float]] = Memory(2048)
 
 
 @dataclass(slots=True)
@@ -55,7 +60,7 @@ class ShownBlock:
 @dataclass(slots=True)
 class OrderView:
     """An order. between: the first and last block that go round; chosen: the block whose sentence
-    is told."""
+    is told; waits: some blocks have no picture yet, and will when it is asked for again."""
 
     blocks: list[ShownBlock]
     beats: float
@@ -64,6 +69,7 @@ class OrderView:
     between: tuple[int, int] | None
     chosen: int | None
     sentence: Sentence | None
+    waits: bool
 
 
 def look_at_order(order: Order, patterns: Patterns, heads: Mapping[int, int],
@@ -72,12 +78,15 @@ def look_at_order(order: Order, patterns: Patterns, heads: Mapping[int, int],
     blocks: list[ShownBlock] = []
     at, bar, seconds = Fraction(0), Fraction(1), 0.0
     recipes = {number: each.recipe for number, each in patterns.items()}
-    most = MOST_WORK / next(count for count in (16, 32, 64) if count >= len(order.blocks))
+    until = time.monotonic() + SECONDS
+    waits = False
     for block in order.blocks:
         try:
             (laid,) = laid_out(Order(blocks=(block,)), recipes)
             beats, bar_beats = laid.beats, laid.recipe.bar_beats
-            shown = _shown(laid, patterns[block.pattern].name, heads[block.pattern], most)
+            picture = _picture(laid, heads[block.pattern], until)
+            shown = _shown(laid, patterns[block.pattern].name, picture or (None, 0.0))
+            waits = waits or picture is None
             seconds += laid.seconds
         except RecipeError as problem:
             beats = bar_beats = LOST_BEATS
@@ -89,17 +98,21 @@ def look_at_order(order: Order, patterns: Patterns, heads: Mapping[int, int],
     if chosen is not None and chosen >= len(order.blocks):
         chosen = None
     return OrderView(blocks, float(at), float(bar - 1), seconds, order.between, chosen,
-                     None if chosen is None else sentence(order.blocks[chosen], patterns))
+                     None if chosen is None else sentence(order.blocks[chosen], patterns), waits)
 
 
-def _shown(laid: Laid, name: str, head: int, most: float) -> ShownBlock:
+Picture = tuple[dict[str, Any] | None, float]
+"""Of a block, or none where it would be nothing to speak of; and which share of it that shows."""
+
+
+def _shown(laid: Laid, name: str, picture: Picture) -> ShownBlock:
     block, recipe = laid.block, laid.recipe
     edits = [to_json(block.adapting) | {"do": "adapt"}] if block.adapting else []
     return ShownBlock(
         block.pattern, name, summary(block), block.count, 0, float(laid.beats), 1,
         float(laid.beats / block.count), float(laid.start), float(laid.end), str(block.speed),
         recipe.tempo, float(recipe.bar_beats), float(recipe.frame_beats), edits,
-        *_picture(laid, head, most), None)
+        *picture, None)
 
 
 def _lost(block: Block, patterns: Patterns, problem: str) -> ShownBlock:
@@ -109,30 +122,30 @@ def _lost(block: Block, patterns: Patterns, problem: str) -> ShownBlock:
                       beats, "1", 120, beats, beats, [], None, 1, problem)
 
 
-def _picture(laid: Laid, head: int, most: float) -> tuple[dict[str, Any] | None, float]:
-    """What a block plays, or as much of it as takes no more than so much work, and which share of
-    it that is; none, where that is nothing to speak of."""
-    key = (head, most, laid.block.model_dump_json())
+def _picture(laid: Laid, head: int, until: float) -> Picture | None:
+    """What a block plays, or as much of it as is not too much work; None where it is not known, and
+    there is no time left to find it."""
+    key = (head, laid.block.model_dump_json())
     known = _pictures.get(key)
-    if known is None:
-        known = _pictures.put(key, _drawn(laid, _pictured_share(laid, most)))
+    if known is None and time.monotonic() < until:
+        known = _pictures.put(key, _drawn(laid, _pictured_share(laid)))
     return known
 
 
-def _pictured_share(laid: Laid, most: float) -> Fraction:
+def _pictured_share(laid: Laid) -> Fraction:
     """The largest share of a block whose work, which is more than in proportion to it, is at most
-    `most`; by halves of what it would be in proportion."""
+    MOST_PICTURED; by halves of what it would be in proportion."""
     start, beats = float(laid.start), float(laid.end - laid.start)
     share = 1.0
     while share * FINEST_SHARE >= 1:
         cost = work(laid.recipe, start, start + share * beats)
-        if cost <= most:
+        if cost <= MOST_PICTURED:
             return Fraction(int(share * FINEST_SHARE), FINEST_SHARE)
-        share *= min(0.5, most / cost)
+        share *= min(0.5, MOST_PICTURED / cost)
     return Fraction(0)
 
 
-def _drawn(laid: Laid, share: Fraction) -> tuple[dict[str, Any] | None, float]:
+def _drawn(laid: Laid, share: Fraction) -> Picture:
     if not share:
         return None, 0.0
     whole = laid.segment("")

@@ -1,5 +1,6 @@
 """Small pictures of a rhythm: for each lane, where its notes lie and how loud they are."""
 
+import time
 from typing import Any
 
 from lattice.clip.document import Clip
@@ -25,11 +26,18 @@ class ThumbLane(Schema):
 
 
 class Thumb(Schema):
-    """A small picture of notes."""
+    """A small picture of notes; waits: it is not drawn yet, and there when it is asked for
+    again."""
 
     bars: float
     notes: int
     lanes: list[ThumbLane]
+    waits: bool = False
+
+
+SECONDS = 0.3
+"""For the pictures of one answer, at the most, and one more."""
+WAITING: dict[str, Any] = {"bars": 0, "notes": 0, "lanes": [], "waits": True}
 
 
 def thumb(taken: Clip) -> dict[str, Any]:
@@ -57,8 +65,27 @@ def revision_thumb(revision_id: int) -> dict[str, Any]:
         revision_id, _pattern_thumb(recipe_of(revision_id)))
 
 
+class Pictures:
+    """Pictures for one answer that lists many patterns: once they have taken so long, those that
+    are not known yet wait, and are there when the answer is asked for again."""
+
+    def __init__(self) -> None:
+        self._until = time.monotonic() + SECONDS
+
+    def of(self, revision_id: int) -> dict[str, Any]:
+        """The small picture of a pattern, or an empty one that waits."""
+        known = _pictures.get(revision_id)
+        if known is None and time.monotonic() >= self._until:
+            return WAITING
+        known = known or revision_thumb(revision_id)
+        return known
+
+
 def _pattern_thumb(recipe: Recipe) -> dict[str, Any]:
-    """Of a pattern's first pass, or of its first bar where a pass is large."""
-    small = work(recipe, 0, float(recipe.frame_beats)) < MOST_WORK / 10
-    beats = recipe.frame_beats if small else recipe.bar_beats
+    """Of a pattern's first pass, or of its first bar or less of it where that is large."""
+    beats = recipe.frame_beats
+    if work(recipe, 0, float(beats)) > MOST_WORK / 10:
+        beats = recipe.bar_beats
+        while beats > 1 and work(recipe, 0, float(beats)) > MOST_WORK / 10:
+            beats /= 2
     return thumb(clip("", [Segment(recipe, 0, 0, float(beats))], 0, beats))

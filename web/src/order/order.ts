@@ -29,7 +29,7 @@ export const useOrder = defineStore('order', () => {
     state.value = next
     const { blocks } = next.view
     if (chosen.value !== null && chosen.value >= blocks.length) chosen.value = blocks.length ? blocks.length - 1 : null
-    if (next.view.chosen !== chosen.value) void read()
+    if (next.view.chosen !== chosen.value || next.view.waits) void read()
   }
   async function read(): Promise<void> {
     const of = piece.value

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { mdiDotsHorizontal, mdiLogout, mdiPlus, mdiThemeLightDark } from '@mdi/js'
 import { useEventListener } from '@vueuse/core'
-import { onMounted, ref, useTemplateRef } from 'vue'
+import { onBeforeUnmount, onMounted, ref, useTemplateRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, type Piece, type Schemas } from '@/api/client'
 import { away, insist, newKey } from '@/api/insist'
@@ -9,6 +9,7 @@ import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import AskName from '@/app/AskName.vue'
 import RhythmThumb from '@/app/RhythmThumb.vue'
 import { freeName } from '@/app/freeName'
+import { stillWaits } from '@/app/pictures'
 import { useNotices } from '@/app/notices'
 import { followLink } from '@/app/saveFile'
 import { useSession } from '@/session/session'
@@ -32,7 +33,10 @@ const load = () =>
   notices.attempt(async () => {
     pieces.value = await insist(() => api.GET('/api/pieces'))
     gone.value = await ask(api.GET('/api/deleted'))
+    while (isHere && (await stillWaits(pieces.value.flatMap(({ patterns }) => patterns)))) pieces.value = await insist(() => api.GET('/api/pieces'))
   })
+let isHere = true
+onBeforeUnmount(() => (isHere = false))
 const bringBack = ({ kind, id }: Deleted) =>
   notices.attempt(async () => {
     if (kind === 'piece') await ask(api.POST('/api/pieces/{piece_id}/restore', { params: { path: { piece_id: id } } }))

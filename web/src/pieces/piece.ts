@@ -2,6 +2,7 @@
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
 import { api, ask, type Pattern } from '@/api/client'
+import { stillWaits } from '@/app/pictures'
 import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
 import { useShelf } from '@/shelf/shelf'
@@ -24,6 +25,17 @@ export const usePiece = defineStore('piece', () => {
     name.value = whole.name
     patterns.value = whole.patterns
     shelf.show(whole.id, whole.shelf)
+    void drawn()
+  }
+  /** The pictures of patterns that were not drawn yet. */
+  async function drawn(): Promise<void> {
+    const of = id.value
+    while ((await stillWaits(patterns.value)) && id.value === of) {
+      const whole = await ask(api.GET('/api/pieces/{piece_id}', { params: { path: { piece_id: of } } })).catch(() => null)
+      if (!whole || id.value !== of) return
+      const pictures = new Map(whole.patterns.map((each) => [each.id, each.thumb]))
+      patterns.value = patterns.value.map((each) => ({ ...each, thumb: pictures.get(each.id) ?? { ...each.thumb, waits: false } }))
+    }
   }
 
   async function openPattern(chosen: number): Promise<void> {

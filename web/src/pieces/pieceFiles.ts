@@ -1,5 +1,5 @@
 /** Pieces as files: saved, one or all, and brought in again. */
-import { api, Refusal, type Piece } from '@/api/client'
+import { api, Refusal, type Schemas } from '@/api/client'
 import { insist, newKey } from '@/api/insist'
 import { useNotices } from '@/app/notices'
 import { useProgress } from '@/app/progress'
@@ -15,7 +15,7 @@ export function usePieceFiles(done: () => Promise<unknown>) {
   const notices = useNotices()
   const progress = useProgress()
 
-  async function send(file: File): Promise<Piece[]> {
+  async function send(file: File): Promise<Schemas['ArrivedOut'][]> {
     if (file.size > MOST_BYTES) throw new Refusal('a file of pieces takes up to 64 MB.', 422)
     const params = { query: { key: newKey() } }
     const body = file as unknown as string
