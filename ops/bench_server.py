@@ -83,19 +83,23 @@ def report(title: str, result: tuple[float, float], goal: str) -> None:
 
 
 def preview(client: Client, pattern: Pattern) -> Callable[[int], None]:
-    """One look at a pattern as a drag asks for it: another value each time."""
+    """One look at a pattern as a drag asks for it: another value each time, and only what the page
+    does not have."""
     recipe = recipe_of(pattern.head_id)
     beats = float(PASSES * recipe.frame_beats)
     lane = next(lane for lane in recipe.lanes if not lane.follows)
+    have: list[str] = []
 
     def look(i: int) -> None:
         edit = {"do": "set", "lane": lane.id, "slot": "gate", "value": 20 + i % 700}
         body = {"revision": pattern.head_id, "edits": [edit], "start": 0, "end": beats,
-                "chosen": lane.id}
+                "chosen": lane.id, "have": have}
         answer = client.post(f"/api/patterns/{pattern.id}/look", data=json.dumps(body),
                              content_type="application/json")
         if answer.status_code != 200:
             raise SystemExit(f"preview was refused: {answer.content!r}")
+        if not have:
+            have.extend(answer.json()["parts"])
 
     return look
 

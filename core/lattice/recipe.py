@@ -145,8 +145,12 @@ def set_path(document: Any, path: str, value: Any) -> None:
 
 
 def edited(lane: Lane, fields: Fields) -> Lane:
-    """The lane with documents of fields changed, by their paths."""
-    document = lane.model_dump(mode="json", by_alias=True)
+    """The lane with documents of fields changed, by their paths; what is in the others stays the
+    very same objects."""
+    said = {field.alias or name: name for name, field in Lane.model_fields.items()}
+    document: dict[str, Any] = {word: getattr(lane, name) for word, name in said.items()}
+    inside = {said[path.partition(".")[0]] for path in fields if "." in path}
+    document |= lane.model_dump(mode="json", by_alias=True, include=inside)
     for path, value in fields.items():
         set_path(document, path, value)
     with refusing():

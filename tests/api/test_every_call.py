@@ -2,6 +2,7 @@
 
 import json
 import re
+from functools import cache
 from typing import Any
 
 import pytest
@@ -46,6 +47,7 @@ ORDER_BODIES: dict[str, Any] = {
 RAW = {"application/octet-stream", "audio/midi"}
 
 
+@cache
 def calls() -> list[tuple[str, str]]:
     """(method, path) of every call that is about somebody's things and takes JSON."""
     paths = api.get_openapi_schema()["paths"]

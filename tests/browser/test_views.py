@@ -239,7 +239,7 @@ def test_the_weave_of_a_very_dense_pattern_is_shown_in_part(studio: Studio) -> N
     page.reload()
     expect(page.locator("canvas.row")).to_have_count(16)
     page.get_by_role("radio", name="whole weave").click()
-    expect(page.locator(".turner")).to_contain_text("The first 32 bars")
+    expect(page.locator(".turner")).to_contain_text("The first 16 bars")
     page.keyboard.press("ArrowUp")
     expect(page.locator(".lane.chosen")).to_be_in_viewport()
     page.get_by_role("radio", name="4 bars").click()

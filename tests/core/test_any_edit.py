@@ -22,9 +22,11 @@ from lattice.play import play
 from lattice.recipe import Recipe, read
 from lattice.results.meeting import meeting_point
 from lattice.results.why import why
+from lattice.results.work import work
 from lattice.rules import FOLLOWING, RULES, STANDING
 from lattice.sentence import CLAUSES, pattern_sentence, sentence
 from lattice.strands.kinds import KINDS
+from lattice.strands.shown import shown_strands
 from lattice.tools import TOOLS
 from pydantic import TypeAdapter
 
@@ -167,6 +169,25 @@ def test_any_edit_is_done_or_refused(document: dict[str, Any], data: st.DataObje
     assert words(after) and well_said(meeting_point(after).words())
     assert facts(play(after, 4, 8)) == [
         fact for fact in facts(play(after, 0, 12)) if 4 <= fact[0] < 8]
+
+
+@settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+@given(documents() | melodic(documents()), st.data())
+def test_what_is_remembered_is_what_would_be_worked_out(document: dict[str, Any],
+                                                        data: st.DataObject) -> None:
+    """After any edit: lanes, words, strands and work of documents that share parts with others are
+    those of documents that share none; and the pattern's sentence is told without its lanes."""
+    recipe = read(document)
+    for said in data.draw(st.lists(EDITS, max_size=3)):
+        with suppress(RecipeError, ValueError):
+            recipe = apply_all(recipe, [EDIT.validate_python(said)])
+    fresh = read(to_json(recipe))
+    assert fresh == recipe and work(fresh, 3, 9) == work(recipe, 3, 9)
+    for lane, other in zip(recipe.lanes, fresh.lanes, strict=True):
+        assert sentence(lane, recipe) == sentence(other, fresh)
+        assert shown_strands(lane, lane.kind) == shown_strands(other, other.kind)
+    alone = recipe.model_copy(update={"lanes": ()})
+    assert pattern_sentence(alone) == pattern_sentence(recipe)
 
 
 @settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow])

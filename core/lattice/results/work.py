@@ -9,9 +9,11 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import partial
 from math import ceil, floor
 
 from lattice.base.group import Reach
+from lattice.base.lately import Lately
 from lattice.play import groups
 from lattice.recipe import Lane, Recipe
 from lattice.sentence import by_bar
@@ -45,6 +47,9 @@ class _Dense:
     reach: Reach
 
 
+_known = Lately[_Dense](4096)
+
+
 def work(recipe: Recipe, start: float, end: float, only: Iterable[str] | None = None) -> float:
     """The work of playing [start, end) beats: all lanes, or `only` some and those they follow.
     Where words move over more bars than are looked at, the dearest of those stands for all."""
@@ -72,9 +77,11 @@ def _still_work(recipe: Recipe, start: float, end: float, only: Iterable[str] | 
     """The work where no word moves."""
     frame = float(recipe.frame_beats)
     dense: dict[str, _Dense] = {}
+    setting = recipe.setting
     for lane in recipe.playing_order():
         leader = dense[lane.follows] if lane.follows else None
-        dense[lane.id] = _dense(lane, recipe, leader)
+        dense[lane.id] = _known.of(lane, *recipe.leaders(lane), also=setting, make=partial(
+            _dense, lane, recipe, leader))
     wanted = dict.fromkeys(dense if only is None else only, (start, end))
     for group in groups(recipe):  # what still rings at the end may be cut by others
         rings = max(dense[lane.id].rings for lane in group)

@@ -9,6 +9,7 @@ from typing import Any
 from lattice.base.clauses import ClauseSource, Names, Part
 from lattice.base.draws import Draws
 from lattice.base.errors import RecipeError
+from lattice.base.lately import Lately
 from lattice.base.values import limits
 from lattice.base.words import GROUPS, Clause, Offer, Slot, number
 from lattice.features.movement import WordPath
@@ -83,11 +84,15 @@ def tempo_word(recipe: Recipe) -> Slot:
 def word(lane: Lane | None, recipe: Recipe, path: str) -> tuple[Slot, ClauseSource[Any]]:
     """The changeable word with this path in a lane's sentence, or in the pattern's, and the kind of
     clause that it stands in; RecipeError if there is none."""
-    for source, clause in _said(lane, recipe):
-        for part in clause.parts:
-            if isinstance(part, Slot) and part.slot == path:
-                return part, source
-    raise RecipeError("That word is no longer in the sentence.")
+    words = _words.of(lane, recipe, make=lambda: {
+        part.slot: (part, source) for source, clause in _said(lane, recipe)
+        for part in clause.parts if isinstance(part, Slot)})
+    if path not in words:
+        raise RecipeError("That word is no longer in the sentence.")
+    return words[path]
+
+
+_words = Lately[dict[str, tuple[Slot, ClauseSource[Any]]]](128)
 
 
 def summary(lane: Lane, recipe: Recipe, hits: int | None) -> str:

@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import get_args
 
+from lattice.base.lately import Lately
 from lattice.base.values import LaneKind
 from lattice.base.words import Slot, choice, number
-from lattice.strands.fields import MOST_VALUES, StrandDirection, StrandFields
+from lattice.strands.fields import MOST_VALUES, Strand, StrandDirection, StrandFields
 from lattice.strands.kinds import KINDS, StrandKind, Value
 from lattice.time.directions import DIRECTIONS
 
@@ -53,9 +54,16 @@ def shown_strands(lane: StrandFields, lane_kind: LaneKind) -> list[ShownStrand]:
     return [_shown(kind, lane) for kind in KINDS.values() if lane_kind in kind.lanes]
 
 
+_known = Lately[ShownStrand](512)
+
+
 def _shown(kind: StrandKind, lane: StrandFields) -> ShownStrand:
-    used = lane.strands.of(kind)
-    strand = lane.strand(kind)
+    used, strand = lane.strands.of(kind), lane.strand(kind)
+    return _known.of(kind, used, also=None if used else strand.values, make=lambda: _told(
+        kind, used, strand))
+
+
+def _told(kind: StrandKind, used: Strand | None, strand: Strand) -> ShownStrand:
     return ShownStrand(
         kind.name, kind.word or kind.name, used is not None, strand.values, strand.window,
         kind.low, kind.high, kind.high if kind.top is None else kind.top, kind.whole,

@@ -2,10 +2,10 @@
 
 from typing import Any
 
-import orjson
 from django.http import HttpResponse
-from lattice.base.values import Document
 from ninja import Schema
+
+from studio.worked_out.written import json_bytes
 
 
 class HistoryOut(Schema):
@@ -18,5 +18,4 @@ class HistoryOut(Schema):
 def json_of(answer: Any, status: int = 200) -> HttpResponse:
     """An answer that needs no check against its schema, since its types are the schema's; parts of
     a recipe in it are whole, neutral fields too."""
-    body = orjson.dumps(answer, default=Document.model_dump)
-    return HttpResponse(body, content_type="application/json", status=status)
+    return HttpResponse(json_bytes(answer), content_type="application/json", status=status)

@@ -1,7 +1,7 @@
 """One pattern: look at it, edit it, undo and redo, ask why."""
 
 from collections.abc import Callable
-from typing import Any
+from typing import Annotated, Any
 from uuid import UUID
 
 from django.http import Http404, HttpRequest, HttpResponse
@@ -25,11 +25,13 @@ from studio.api.signed_in import owner_lately
 from studio.models import Pattern
 from studio.stored import history
 from studio.stored.revisions import StaleEdit, history_of
+from studio.worked_out.in_parts import InParts, in_parts
 from studio.worked_out.limits import MOST_WORK, TOO_DENSE, check_edits
 from studio.worked_out.look import View, look
 from studio.worked_out.recipes import belongs, recipe_of
 
 router = Router(tags=["patterns"])
+Stamp = Annotated[str, Field(max_length=16)]
 
 
 class StateOut(Schema):
@@ -39,7 +41,7 @@ class StateOut(Schema):
     name: str
     revision: int
     history: HistoryOut
-    view: View
+    view: View | InParts
 
 
 class StaleOut(Schema):
@@ -51,11 +53,18 @@ class StaleOut(Schema):
 
 
 class Wanted(Schema):
-    """The range of beats to see, and the lane whose sentence is wanted."""
+    """The range of beats to see, and the lane whose sentence is wanted; have: the parts of views
+    that whoever asks has, by their stamps: then the view is answered in parts."""
 
     start: float = 0
     end: float
     chosen: str | None = None
+    have: list[Stamp] | None = Field(default=None, max_length=1000)
+
+    def view(self, recipe: Recipe) -> View | dict[str, Any]:
+        """A recipe as it was asked for."""
+        whole = look(recipe, self.start, self.end, self.chosen)
+        return whole if self.have is None else in_parts(whole, self.have)
 
 
 class Trying(Schema):
@@ -121,7 +130,7 @@ def _state(pattern: Pattern, wanted: Wanted) -> dict[str, Any]:
     recipe = recipe_of(pattern.head_id)
     return {"id": pattern.id, "name": pattern.name, "revision": pattern.head_id,
             "history": history_of(pattern),
-            "view": look(recipe, wanted.start, wanted.end, wanted.chosen)}
+            "view": wanted.view(recipe)}
 
 
 @router.post("/patterns/{pattern_id}/state", response=StateOut)
@@ -130,11 +139,10 @@ def read_state(request: HttpRequest, pattern_id: int, data: Wanted) -> HttpRespo
     return json_of(_state(pattern_of(request, pattern_id), data))
 
 
-@router.post("/patterns/{pattern_id}/look", response=View, auth=owner_lately)
+@router.post("/patterns/{pattern_id}/look", response=View | InParts, auth=owner_lately)
 def look_at(request: HttpRequest, pattern_id: int, data: LookIn) -> HttpResponse:
     """A view of a revision, with edits tried out; nothing is stored."""
-    recipe = tried(request.auth, pattern_id, data)
-    return json_of(look(recipe, data.start, data.end, data.chosen))
+    return json_of(data.view(tried(request.auth, pattern_id, data)))
 
 
 @router.post("/patterns/{pattern_id}/edits", response={200: StateOut, 409: StaleOut})

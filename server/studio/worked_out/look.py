@@ -8,12 +8,10 @@ changes no answer; the core stays a pure function.
 from collections.abc import Hashable
 from dataclasses import dataclass
 from functools import lru_cache
-from hashlib import blake2b
 from typing import Any
 
-import orjson
 from lattice.base.percussion import note_name
-from lattice.base.values import Document, LaneKind, to_json
+from lattice.base.values import LaneKind, to_json
 from lattice.base.words import Slot
 from lattice.control.words import controller_name
 from lattice.pitch.key import Key
@@ -35,6 +33,7 @@ from lattice.strands.shown import ShownStrand, shown_strands
 
 from studio.worked_out.limits import fitting_end
 from studio.worked_out.memory import Memory
+from studio.worked_out.written import Written, json_bytes, stamp_of
 
 
 @dataclass
@@ -133,16 +132,18 @@ class View:
 
 
 @dataclass(frozen=True, slots=True)
-class _Written:
+class _Group:
     """The lanes of a group as they are sent; `lanes` keeps alive what the key names by identity."""
 
     lanes: tuple[Lane, ...]
-    body: dict[str, Any]
+    shown: dict[str, "ShownLane"]
     frames: dict[str, int | None]
 
 
-_kept: Memory[Hashable, _Written] = Memory(96 * 2**20)
+_kept: Memory[Hashable, _Group] = Memory(96 * 2**20)
 """By weight in bytes."""
+_words: Memory[Hashable, Sentence] = Memory(256)
+"""Of the pattern, by all that it tells of."""
 
 
 def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> View:
@@ -150,23 +151,23 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> View:
     sentence is wanted, the first where it is not there. What would be too much is shown for fewer
     bars, and says so. Drawn lanes are written already, for orjson."""
     wanted, end = end, fitting_end(recipe, start, end)
-    performance = Performance(recipe)
-    written = [_write(performance, group, start, end) for group in groups(recipe)]
-    frames = {lane_id: count for group in written for lane_id, count in group.frames.items()}
-    bodies = {lane_id: body for group in written for lane_id, body in group.body.items()}
+    performance, setting = Performance(recipe), recipe.setting
+    found = [_write(performance, group, setting, start, end) for group in groups(recipe)]
+    frames = {lane_id: count for group in found for lane_id, count in group.frames.items()}
+    shown = {lane_id: lane for group in found for lane_id, lane in group.shown.items()}
     met = meeting(recipe, frames)
     return View(
         tempo=recipe.tempo, tempo_word=tempo_word(recipe), meter=recipe.meter,
         bars=recipe.bars, seed=recipe.seed,
         bar_beats=float(recipe.bar_beats), frame_beats=float(recipe.frame_beats),
-        sentence=pattern_sentence(recipe), start=start, end=end, shortened=end < wanted,
+        sentence=_words.get(setting) or _words.put(setting, pattern_sentence(recipe)),
+        start=start, end=end, shortened=end < wanted,
         meeting=ShownMeeting(met.words(), met.bars),
         progression=recipe.chords and ShownProgression(
             recipe.chords.words, list(map(str, recipe.chords.lengths(recipe.bar_beats)))),
         chords=shown_chords(performance, start, end),
         chords_offered=offered(recipe.key) if recipe.chords else (),
-        lanes=[_shown(lane, recipe, performance.audible(lane), bodies[lane.id])
-               for lane in recipe.lanes],
+        lanes=[shown[lane.id] for lane in recipe.lanes],
         chosen=_chosen(recipe, chosen))
 
 
@@ -203,19 +204,21 @@ def _leaders(lanes: list[Lane], recipe: Recipe) -> tuple[Hashable, ...]:
     return tuple((leader.grid, leader.paths) for lane in lanes for leader in recipe.leaders(lane))
 
 
-def _write(performance: Performance, lanes: list[Lane], start: float, end: float) -> _Written:
+def _write(performance: Performance, lanes: list[Lane], setting: Hashable, start: float,
+           end: float) -> _Group:
     recipe = performance.recipe
     key = (tuple(id(lane) for lane in lanes), tuple(map(performance.audible, lanes)),
-           _leaders(lanes, recipe), recipe.setting, start, end)
+           _leaders(lanes, recipe), setting, start, end)
     known = _kept.get(key)
     if known is not None:
         return known
-    body, weight = {}, 1000
+    shown, weight = {}, 1000
     for lane_id, picture in pictures(performance, lanes, start, end).items():
-        text = orjson.dumps(picture, default=Document.model_dump)
-        stamp = blake2b(text, digest_size=8).hexdigest()
-        text = text[:-1] + f',"stamp":"{stamp}"}}'.encode()
-        body[lane_id] = orjson.Fragment(text)
+        text = json_bytes(picture)
+        stamp = stamp_of(text)
+        lane = recipe.lane(lane_id)
+        shown[lane_id] = _shown(lane, recipe, performance.audible(lane), Written(
+            text[:-1] + f',"stamp":"{stamp}"}}'.encode(), stamp))
         weight += len(text)
     frames = {lane.id: lane_frames(performance, lane.id) for lane in lanes}
-    return _kept.put(key, _Written(tuple(lanes), body, frames), weight)
+    return _kept.put(key, _Group(tuple(lanes), shown, frames), weight)

@@ -4,6 +4,7 @@ import type { components, paths } from '@/generated/api'
 
 export type Schemas = components['schemas']
 export type View = Schemas['View']
+export type InParts = Schemas['InParts']
 export type Lane = Schemas['ShownLane']
 export type Drawn = Schemas['DrawnLane']
 export type Sentence = Schemas['Sentence']

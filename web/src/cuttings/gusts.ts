@@ -5,10 +5,11 @@
 import { useEventListener } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { api, ask, type Cuttings, type Edit } from '@/api/client'
+import type { Cuttings, Edit } from '@/api/client'
 import { useMusicKeys } from '@/app/keyboard'
 import { useClip } from '@/clip/clip'
 import { useOrder } from '@/order/order'
+import { lookAt } from '@/pattern/inParts'
 import { usePattern } from '@/pattern/pattern'
 import { instead } from '@/sound/instead'
 import { usePlayer } from '@/sound/player'
@@ -80,7 +81,7 @@ export const useGusts = defineStore('gusts', () => {
     const page = Math.floor(start / pattern.span + 1e-9) * pattern.span
     const body = { ...source, start: page, end: Math.max(end, page + pattern.span), chosen: pattern.chosen }
     try {
-      const view = await ask(api.POST('/api/patterns/{pattern_id}/look', { params: { path: { pattern_id: pattern.id } }, body }))
+      const view = await lookAt(pattern.id, body)
       // Too late for its first note, it does not come.
       if (key !== asking || holding.value || view.end < end - 1e-6 || player.scheduledBeat() > start + 1e-6) return
       instead.value = { start, end, seen: { source, view } }

@@ -7,6 +7,7 @@ import { useNotices } from '@/app/notices'
 import { saveFile } from '@/app/saveFile'
 import { useThemeName } from '@/app/theme'
 import { useReturnFocus } from '@/app/useReturnFocus'
+import { lookAt } from '@/pattern/inParts'
 import { usePattern } from '@/pattern/pattern'
 import { asPng, asSvg, clipPicture, patternPicture, type Picture } from './picture'
 
@@ -30,7 +31,7 @@ watch(open, async (now) => {
       return
     }
     const body = { revision: pattern.revision, start: 0, end: pattern.frame, chosen: null, edits: [] }
-    const view = await ask(api.POST('/api/patterns/{pattern_id}/look', { params: { path: { pattern_id: what.id } }, body }))
+    const view = await lookAt(what.id, body)
     drawn.value = (name) => patternPicture(view, what.name, name)
   })
   if (!found) open.value = false

@@ -1,5 +1,6 @@
 /** What patterns play, ahead of time: views of revisions with edits, asked for stretch by stretch and kept at hand. */
-import { api, ask, type Edit, type View } from '@/api/client'
+import type { Edit, View } from '@/api/client'
+import { lookAt } from '@/pattern/inParts'
 import type { Source } from '@/pattern/sight'
 import { prepare } from '@/sound/output'
 import { drumsIn } from '@/sound/strikeView'
@@ -46,8 +47,7 @@ export class Scores {
     const { pattern, source } = entry.score
     const start = Math.max(0, Math.floor(own + 1e-9))
     try {
-      const params = { path: { pattern_id: pattern } }
-      const view = await ask(api.POST('/api/patterns/{pattern_id}/look', { params, body: { ...source, start, end: start + STRETCH, chosen: null } }))
+      const view = await lookAt(pattern, { ...source, start, end: start + STRETCH, chosen: null })
       entry.views = [...entry.views, view].slice(-MOST_VIEWS)
       prepare(drumsIn(view))
     } catch (problem) {

@@ -7,6 +7,7 @@ import { api, ask, Refusal, type Edit, type State, type View } from '@/api/clien
 import { away, soon } from '@/api/insist'
 import { useNotices } from '@/app/notices'
 import { letGo } from './hand'
+import { useParts } from './inParts'
 import { sameAsBefore } from './sameAsBefore'
 
 export interface Source {
@@ -33,6 +34,7 @@ export type Sight = ReturnType<typeof useSight>
 
 export function useSight() {
   const notices = useNotices()
+  const parts = useParts()
   const id = ref(0)
   const name = ref('')
   const revision = ref(0)
@@ -72,24 +74,25 @@ export function useSight() {
     // A pass that is repeated has to be there as a whole.
     const from = staying.value ? Math.floor(start.value / frame.value + 1e-9) * frame.value : start.value
     const end = Math.max(start.value + beats, staying.value ? from + frame.value : 0)
-    return { start: from, end, chosen: chosen.value }
+    return { start: from, end, chosen: chosen.value, have: parts.have() }
   }
 
   function show(state: State): void {
     const known = state.id === id.value ? view.value?.lanes.map((each) => each.id) : undefined
+    const fresh = parts.assembled(state.view)
     id.value = state.id
     name.value = state.name
     revision.value = state.revision
     newest.set(state.id, state.revision)
     stored.value = state.history
-    seen.value = { source: { revision: state.revision, edits: [] }, view: sameAsBefore(view.value, state.view) }
+    seen.value = { source: { revision: state.revision, edits: [] }, view: sameAsBefore(view.value, fresh) }
     // A lane that was chosen while this was on its way stays chosen.
-    const told = state.view.chosen?.lane ?? null
-    if (!state.view.lanes.some((each) => each.id === chosen.value)) chosen.value = told
+    const told = fresh.chosen?.lane ?? null
+    if (!fresh.lanes.some((each) => each.id === chosen.value)) chosen.value = told
     else if (told !== chosen.value) void look()
     fitBars()
     // A lane that has just been made is the one to go on with.
-    const made = known && state.view.lanes.find((each) => !known.includes(each.id))
+    const made = known && fresh.lanes.find((each) => !known.includes(each.id))
     if (made) choose(made.id)
   }
 
@@ -126,7 +129,7 @@ export function useSight() {
         if (pattern !== id.value || number < answered) continue
         answered = number
         if (source.revision === revision.value) {
-          seen.value = { source, view: sameAsBefore(view.value, fresh) }
+          seen.value = { source, view: sameAsBefore(view.value, parts.assembled(fresh)) }
           fitBars()
         }
         else if (tried.value.length) lookAgain = true // an edit was stored meanwhile: try it out on that

@@ -1,7 +1,8 @@
 /** The weave: all bars up to the meeting point in one overview, while it is wanted. */
 import { computed, ref, shallowRef, watch } from 'vue'
-import { api, ask, type View } from '@/api/client'
+import type { View } from '@/api/client'
 import { useNotices } from '@/app/notices'
+import { lookAt, useParts } from './inParts'
 import { sameAsBefore } from './sameAsBefore'
 import type { Sight } from './sight'
 
@@ -10,6 +11,7 @@ const MOST_BEATS = 2048
 
 export function useWeave({ id, revision, tried, view, bar, chosen }: Sight) {
   const notices = useNotices()
+  const parts = useParts()
   const weave = shallowRef<View | null>(null)
   const weaving = ref(false)
   const weaveBars = computed(() => Math.round((weave.value?.end ?? 0) / bar.value))
@@ -27,9 +29,7 @@ export function useWeave({ id, revision, tried, view, bar, chosen }: Sight) {
       do {
         askAgain = false
         const body = { revision: revision.value, edits: tried.value, start: 0, end: bars * bar.value, chosen: chosen.value }
-        const whole = await ask(
-          api.POST('/api/patterns/{pattern_id}/look', { params: { path: { pattern_id: id.value } }, body }),
-        )
+        const whole = await lookAt(id.value, body, parts)
         if (weaving.value) weave.value = sameAsBefore(weave.value, whole)
       } while (askAgain && weaving.value)
     } catch (problem) {

@@ -1,0 +1,77 @@
+"""An answer taken apart: each part is named by a stamp of what it says, so that what a page has is
+named to it, and not sent again."""
+
+from collections.abc import Iterable
+from dataclasses import fields
+from functools import partial
+from typing import Any
+
+import orjson
+from lattice.base.lately import Lately
+from lattice.sentence import Sentence
+from ninja import Schema
+
+from studio.worked_out.look import Chosen, ShownLane, View
+from studio.worked_out.written import Written, json_bytes
+
+
+class InParts(Schema):
+    """A View taken apart: `{"part": stamp}` stands in `view`, and in parts, for what is found under
+    that stamp among `parts`, or among those that who asked has."""
+
+    view: dict[str, Any]
+    parts: dict[str, Any]
+
+
+def in_parts(view: View, have: Iterable[str]) -> dict[str, Any]:
+    """A view as InParts, for one who has these parts."""
+    apart = _Apart(have)
+    taken = _shallow(view) | {
+        "tempo_word": apart.named(view.tempo_word), "sentence": apart.sentence(view.sentence),
+        "chords": apart.named(view.chords), "chords_offered": apart.named(view.chords_offered),
+        "lanes": [apart.lane(lane) for lane in view.lanes],
+        "chosen": view.chosen and apart.chosen(view.chosen)}
+    return {"view": taken, "parts": apart.parts}
+
+
+class _Apart:
+    """Takes things apart for one who has some of the parts."""
+
+    def __init__(self, have: Iterable[str]) -> None:
+        self._have = frozenset(have)
+        self.parts: dict[str, Written] = {}
+
+    def named(self, part: Any) -> orjson.Fragment:
+        """What stands for a part."""
+        written = part if isinstance(part, Written) else _said(part)
+        if written.stamp not in self._have:
+            self.parts[written.stamp] = written
+        return orjson.Fragment(f'{{"part":"{written.stamp}"}}')
+
+    def lane(self, lane: ShownLane) -> orjson.Fragment:
+        drawn = self.named(lane.drawn)
+        return self.named(_lanes.of(lane, make=lambda: _said(_shallow(lane) | {"drawn": drawn})))
+
+    def sentence(self, sentence: Sentence) -> dict[str, Any]:
+        clauses, offers = _sentences.of(sentence, make=lambda: (
+            list(map(_said, sentence.clauses)), _said(sentence.offers)))
+        return {"clauses": list(map(self.named, clauses)), "offers": self.named(offers)}
+
+    def chosen(self, chosen: Chosen) -> dict[str, Any]:
+        return _shallow(chosen) | {
+            "sentence": self.sentence(chosen.sentence),
+            "strands": [self.named(_strands.of(strand, make=partial(_said, strand)))
+                        for strand in chosen.strands]}
+
+
+_lanes = Lately[Written](2048)
+_strands = Lately[Written](512)
+_sentences = Lately[tuple[list[Written], Written]](256)
+
+
+def _said(part: Any) -> Written:
+    return Written(json_bytes(part))
+
+
+def _shallow(thing: Any) -> dict[str, Any]:
+    return {field.name: getattr(thing, field.name) for field in fields(thing)}
