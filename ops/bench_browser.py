@@ -29,6 +29,85 @@ KEY_TO_PICTURE = """(canvas) => {
 }"""
 
 
+WHERE_IT_GOES = """() => {
+    // Of each turn: when its key was pressed, its look sent, answered and read, its picture begun
+    // and painted; and what the server says it took. Between turns, an empty call.
+    window.jollyTurns = []
+    window.jollyEmpty = []
+    let turn = null
+    addEventListener('keydown', () => (turn = { key: performance.now() }), { capture: true })
+    const ask = window.fetch
+    window.fetch = async (...asked) => {
+        const mine = String(asked[0].url ?? asked[0]).endsWith('/look') && !turn?.sent ? turn : null
+        if (mine) mine.sent = performance.now()
+        const answer = await ask(...asked)
+        if (!mine) return answer
+        mine.answered = performance.now()
+        mine.server = Number(/dur=([\\d.]+)/.exec(answer.headers.get('Server-Timing') ?? '')?.[1])
+        for (const way of ['json', 'text']) {
+            const read = answer[way].bind(answer)
+            answer[way] = async () => {
+                const said = await read()
+                mine.read = performance.now()
+                return said
+            }
+        }
+        return answer
+    }
+    const context = document.querySelector('.lane.chosen canvas').getContext('2d')
+    const begins = context.setTransform // called once, where a picture is begun
+    context.setTransform = function (...matrix) {
+        begins.apply(this, matrix)
+        const mine = turn
+        if (!mine?.read || mine.begun) return
+        mine.begun = performance.now()
+        queueMicrotask(() => (mine.drawn = performance.now()))
+        requestAnimationFrame(() => {
+            const channel = new MessageChannel()
+            channel.port1.onmessage = () => {
+                mine.painted = performance.now()
+                window.jollyTurns.push(mine)
+            }
+            channel.port2.postMessage(0)
+        })
+    }
+    window.jollyEmptyCall = async () => {
+        const begin = performance.now()
+        await (await ask('/api/health')).json()
+        window.jollyEmpty.push(performance.now() - begin)
+    }
+}"""
+PARTS = (("the page, until it asks", "key", "sent"), ("reading", "answered", "read"),
+         ("Vue, until the picture is begun", "read", "begun"), ("drawing", "begun", "drawn"),
+         ("until the frame is painted", "drawn", "painted"), ("all of it", "key", "painted"))
+
+
+def table_of_turns(word: Locator, seconds: int) -> None:
+    """Print where the time of each turn of a word goes, in turns with an empty call."""
+    page = word.page
+    word.focus()
+    page.evaluate(WHERE_IT_GOES)
+    begin, presses = time.monotonic(), 0
+    while time.monotonic() - begin < seconds:
+        word.press(("ArrowDown", "ArrowUp")[presses // 8 % 2])
+        presses += 1
+        page.wait_for_timeout(150)
+        page.evaluate("window.jollyEmptyCall()")
+    turns = page.evaluate("window.jollyTurns.filter((turn) => turn.server >= 0)")
+    rows = [(name, [turn[after] - turn[before] for turn in turns])
+            for name, before, after in PARTS]
+    rows.insert(1, ("the server", [turn["server"] for turn in turns]))
+    rows.insert(2, ("the way there and back", [
+        turn["answered"] - turn["sent"] - turn["server"] for turn in turns]))
+    sizes = page.evaluate("""performance.getEntriesByType('resource')
+        .filter((each) => each.name.endsWith('/look')).map((each) => each.encodedBodySize)""")
+    print(f"where the time of {len(turns)} turns goes (median and 95 % in ms); "
+          f"{sorted(sizes)[len(sizes) // 2]:,} bytes each at the median")
+    for name, took in (*rows, ("an empty call, in turns", page.evaluate("window.jollyEmpty"))):
+        took = sorted(took)
+        print(f"    {name:<34} {took[len(took) // 2]:6.1f} {took[int(len(took) * 0.95)]:6.1f}")
+
+
 def worst(milliseconds: list[float]) -> str:
     """The median and the 95th percentile, in words."""
     took = sorted(milliseconds)
@@ -58,6 +137,7 @@ def while_editing(address: str, seconds: int) -> None:
         page.get_by_role("button", name="Play", exact=True).click()
         page.wait_for_timeout(1500)
         took = pressed(word, ("ArrowDown", "ArrowUp"), ".lane.chosen canvas", seconds)
+        table_of_turns(word, seconds)
         leads = sorted(page.evaluate("window.jollyScheduled.map((note) => 1000 * note.lead)"))
         page.get_by_role("button", name="Stop", exact=True).click()
         ask(page, "DELETE", f"pieces/{copy}")

@@ -1,7 +1,8 @@
-"""Fifty musicians at once: bench_load.py ADDRESS SECONDS. Run by ./jolly bench load.
+"""Many musicians at once: bench_load.py ADDRESS SECONDS MUSICIANS. Run by ./jolly bench load.
 
-Each turns a word for a second (four looks), stores the edit, and does so every three seconds; a
-pass goes by every two. Each works in a piece of their own, a copy of one of the demo's.
+Each turns a word four times a second for two seconds, stores the edit, and pauses for some; a pass
+goes by every two. Every tenth keeps what was heard, grows cuttings and changes a clip as well. Each
+works in a piece of their own, a copy of one of the demo's.
 """
 
 import asyncio
@@ -14,9 +15,9 @@ from typing import Any
 from urllib.parse import urlsplit
 from uuid import uuid4
 
-MUSICIANS = 50
 LOOKS_A_SECOND = 4
-SECONDS_AN_EDIT = 3.0
+SECONDS_OF_TURNING = 2.0
+SECONDS_OF_PAUSE = 2.0, 4.0
 SECONDS_A_PASS = 2.0
 
 took: dict[str, list[float]] = defaultdict(list)
@@ -71,6 +72,7 @@ class Musician:
     def __init__(self, address: str, number: int) -> None:
         self.browser, self.number = Browser(address), number
         self.lock = asyncio.Lock()
+        self.have: list[str] = []
 
     async def open(self, cookies: dict[str, str], pieces: list[Any]) -> None:
         """Open a copy of a piece."""
@@ -93,21 +95,35 @@ class Musician:
         await asyncio.gather(self._turn(until), self._listen(until))
 
     async def _turn(self, until: float) -> None:
-        await asyncio.sleep(random.random() * SECONDS_AN_EDIT)
+        await asyncio.sleep(random.random() * (SECONDS_OF_TURNING + SECONDS_OF_PAUSE[0]))
         while time.monotonic() < until:
             begin = time.monotonic()
             value = random.randint(20, 200)
-            for n in range(LOOKS_A_SECOND):
+            for n in range(round(SECONDS_OF_TURNING * LOOKS_A_SECOND)):
                 edits = [{"do": "set", "lane": self.lane, "slot": "gate", "value": value + n}]
-                await self._locked("POST", f"/api/patterns/{self.pattern}/look", {
-                    "revision": self.revision, "edits": edits, "start": 0, "end": 16,
-                    "chosen": self.lane}, "look")
+                wanted = {"revision": self.revision, "edits": edits, "start": 0, "end": 16,
+                          "chosen": self.lane, "have": self.have}
+                seen = await self._locked("POST", f"/api/patterns/{self.pattern}/look", wanted,
+                                          "look")
+                self.have = self.have or list(seen["parts"])
                 await asyncio.sleep(max(0, begin + (n + 1) / LOOKS_A_SECOND - time.monotonic()))
-            state = await self._locked("POST", f"/api/patterns/{self.pattern}/edits", {
-                "revision": self.revision, "edits": edits, "start": 0, "end": 16,
-                "chosen": self.lane, "key": str(uuid4())}, "edit")
+            state = await self._locked("POST", f"/api/patterns/{self.pattern}/edits",
+                                       wanted | {"key": str(uuid4())}, "edit")
             self.revision = state.get("revision", self.revision)
-            await asyncio.sleep(max(0, begin + SECONDS_AN_EDIT - time.monotonic()))
+            if self.number % 10 == 0:
+                await self._more()
+            await asyncio.sleep(random.uniform(*SECONDS_OF_PAUSE))
+
+    async def _more(self) -> None:
+        """What is done less often."""
+        kept = await self._locked("POST", f"/api/patterns/{self.pattern}/keep", {
+            "revision": self.revision, "bars": 4, "key": str(uuid4())}, "keep")
+        await self._locked("POST", f"/api/patterns/{self.pattern}/cuttings", {
+            "revision": self.revision, "wish": {"count": 100}}, "cuttings")
+        clip = await self._locked("GET", f"/api/clips/{kept['id']}/state", None, "clip")
+        await self._locked("POST", f"/api/clips/{kept['id']}/edits", {
+            "revision": clip["revision"], "key": str(uuid4()), "edits": [
+                {"do": "louden_notes", "notes": [0, 1, 2], "by": 1}]}, "clip")
 
     async def _listen(self, until: float) -> None:
         await asyncio.sleep(random.random() * SECONDS_A_PASS)
@@ -127,12 +143,12 @@ class Musician:
             return await self.browser.ask(*call)
 
 
-async def play(address: str, seconds: float) -> None:
+async def play(address: str, seconds: float, count: int) -> None:
     """Let all of them work for so long, and print what they saw."""
     door = Browser(address)
     await door.ask("GET", "/")
     await door.ask("POST", "/api/session/demo", {})
-    musicians = [Musician(address, number) for number in range(MUSICIANS)]
+    musicians = [Musician(address, number) for number in range(count)]
     pieces = [each for each in await door.ask("GET", "/api/pieces") if "copy" not in each["name"]]
     for each in musicians:
         await each.open(door.cookies, pieces)
@@ -146,10 +162,10 @@ async def play(address: str, seconds: float) -> None:
     for kind, times in took.items():
         times.sort()
         middle, most = times[len(times) // 2], times[int(len(times) * .95)]
-        print(f"{MUSICIANS} musicians, {kind:<10} {len(times):6d} calls: "
+        print(f"{count} musicians, {kind:<10} {len(times):6d} calls: "
               f"median {middle:6.1f} ms, 95 % {most:6.1f} ms{goal if kind == 'all calls' else ''}")
     print(f"{len(every) / seconds:.0f} calls a second; refused: {dict(refused) or 'none'}")
 
 
 if __name__ == "__main__":
-    asyncio.run(play(sys.argv[1], float(sys.argv[2])))
+    asyncio.run(play(sys.argv[1], float(sys.argv[2]), int(sys.argv[3])))

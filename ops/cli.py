@@ -28,9 +28,10 @@ def main() -> int:
             checks.write_api)
     bench = command("bench", "Measure speed, and print figures.", checks.bench)
     bench.add_argument("what", nargs="?", choices=["speed", "load", "clips"],
-                       default="speed", help="speed for one musician, the load of fifty, or clips "
+                       default="speed", help="speed for one musician, the load of many, or clips "
                        "and files, held against other readers")
     bench.add_argument("--seconds", type=int, default=60, help="how long to play (60)")
+    bench.add_argument("--musicians", type=int, default=100, help="of load: how many (100)")
     command("shots", "Take the pictures in docs/screenshots from the demo.", checks.shots)
     options = parser.parse_args()
     try:

@@ -59,6 +59,7 @@ class WholeRequests(Worker):  # type: ignore[misc]
             channel_timeout=SECONDS_TO_ARRIVE, cleanup_interval=2, asyncore_use_poll=True,
             connection_limit=self.cfg.worker_connections, backlog=self.cfg.backlog,
             max_request_body_size=settings.LARGEST_BODY,
+            channel_request_lookahead=1,  # so that a client that has gone is noticed
             max_request_header_size=2**16, clear_untrusted_proxy_headers=False, ident=None)
         self.server.channel_class = TimedChannel
         while self.alive and os.getppid() == self.ppid:

@@ -3,12 +3,16 @@
 import gc
 import os
 from collections.abc import Callable, Iterable
+from importlib import import_module
 from typing import Any
 
 from django.core.wsgi import get_wsgi_application
+from lattice.base.values import Document
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "jolly.settings")
 _answer = get_wsgi_application()
+import_module("jolly.urls")  # all of the API, before the first one asks
+Document.ready()
 
 
 def application(environ: dict[str, Any], start_response: Callable[..., Any]) -> Iterable[bytes]:

@@ -3,6 +3,8 @@
 import json
 from typing import Any
 
+import pytest
+
 from tests.api.conftest import Musician
 
 
@@ -45,3 +47,13 @@ def test_a_turned_word_brings_only_what_it_changed(fern: Musician) -> None:
     whole = fern.state(pattern, end=16, chosen="drip")["view"]
     assert assembled(stored["view"]["view"], known, set()) == whole
     assert not whole["lanes"][1]["audible"]
+
+
+def test_what_nobody_waits_for_any_more_is_not_worked_out(
+        fern: Musician, monkeypatch: pytest.MonkeyPatch) -> None:
+    pattern = fern.drums({"rule.pulses": 4})
+    body = {"revision": fern.state(pattern)["revision"], "end": 4}
+    monkeypatch.setattr("studio.api.patterns.look", lambda *_: pytest.fail("it was worked out"))
+    answer = fern.client.post(f"/api/patterns/{pattern}/look", body, "application/json",
+                              **{"waitress.client_disconnected": lambda: True})
+    assert answer.status_code == 499

@@ -156,8 +156,8 @@ def children(parent: int, command: str) -> list[int]:
     return found
 
 
-def session(port: int) -> bytes:
-    connection = http.client.HTTPConnection("127.0.0.1", port, timeout=5)
+def session(port: int, patience: float = 5) -> bytes:
+    connection = http.client.HTTPConnection("127.0.0.1", port, timeout=patience)
     connection.request("GET", "/api/session")
     return connection.getresponse().read()
 
@@ -191,11 +191,11 @@ def test_half_sent_requests_a_killed_server_and_a_killed_command_hold_up_nobody(
         os.kill(master, signal.SIGKILL)
         deadline = time.monotonic() + 30
         while not set(children(demo.pid, "gunicorn")) - {master} and time.monotonic() < deadline:
-            assert b'"demo": true' in session(port), "nobody is turned away meanwhile"
+            assert b'"demo": true' in session(port, 30), "nobody is turned away meanwhile"
         again, = set(children(demo.pid, "gunicorn")) - {master}
         while not all(map(dead, workers)) or not children(again, "gunicorn"):
             assert time.monotonic() < deadline
-        assert b'"demo": true' in session(port)
+        assert b'"demo": true' in session(port, 30)
         demo.kill()
         demo.wait()
     with started(port) as demo:

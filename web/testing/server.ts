@@ -10,6 +10,8 @@ export interface Call {
   answer: (data: unknown, status?: number) => Promise<void>
   /** The network is gone. */
   lose: () => Promise<void>
+  /** Whether the page has given it up. */
+  givenUp: boolean
 }
 
 /** Let everything go on that waits for no answer. */
@@ -20,12 +22,16 @@ export class FakeServer {
   readonly open: Call[] = []
 
   constructor() {
-    vi.stubGlobal('fetch', (request: Request) => this.take(request))
+    vi.stubGlobal('fetch', (request: Request, init?: RequestInit) => this.take(request, init?.signal))
   }
-  private async take(request: Request): Promise<Response> {
+  private async take(request: Request, signal?: AbortSignal | null): Promise<Response> {
     const text = await request.text()
     return new Promise((resolve, reject) => {
-      this.open.push({
+      signal?.addEventListener('abort', () => {
+        call.givenUp = true
+        reject(new DOMException('', 'AbortError'))
+      })
+      const call: Call = {
         method: request.method,
         path: new URL(request.url, 'http://page/').pathname.replace('/api/', ''),
         body: text ? JSON.parse(text) : null,
@@ -37,7 +43,9 @@ export class FakeServer {
           reject(new TypeError('Failed to fetch'))
           return settle()
         },
-      })
+        givenUp: false,
+      }
+      this.open.push(call)
     })
   }
   /** The next call to a path that ends so, taken from those that wait. */

@@ -15,12 +15,16 @@ The function (held by the test vectors in tests/core/test_chance.py, described i
 4. the draw is the upper 53 bits of the result, divided by 2^53.
 """
 
+from __future__ import annotations
+
 from collections import Counter
 from collections.abc import Iterable
 from hashlib import blake2b
+from typing import TYPE_CHECKING
 
-import numpy as np
-from numpy.typing import NDArray
+if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import NDArray
 
 _MASK = (1 << 64) - 1
 _A, _B, _C = 0x9E3779B97F4A7C15, 0xD1B54A32D192ED03, 0x8CB92BA72F3D8DD7
@@ -54,6 +58,8 @@ class Draws:
 
     def table(self, purpose: str, rows: int, columns: int) -> NDArray[np.float64]:
         """The draws at [a, b] for all a below `rows` and b below `columns`, at once."""
+        import numpy as np
+
         a = np.arange(rows, dtype=np.uint64)[:, None] * np.uint64(_A)
         b = np.arange(columns, dtype=np.uint64)[None, :] * np.uint64(_B)
         state = a + b + np.uint64(self._key(purpose) & _MASK)

@@ -25,10 +25,19 @@ MAX_DENOMINATOR = 100_000
 
 
 class Document(BaseModel):
-    """A part of a recipe: immutable, and refusing fields it does not know."""
+    """A part of a recipe: immutable, and refusing fields it does not know. How it is read is worked
+    out when it is read first, so that a command begins soon; `ready` does it for all kinds."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", populate_by_name=True, strict=False,
-                              allow_inf_nan=False)
+                              allow_inf_nan=False, defer_build=True)
+
+    @classmethod
+    def ready(cls) -> None:
+        """Make every kind of document that is known by now ready to be read."""
+        for kind in cls.__subclasses__():
+            if not kind.__pydantic_generic_metadata__["parameters"]:
+                kind.model_rebuild()
+            kind.ready()
 
 
 def to_fraction(value: Any) -> Fraction:

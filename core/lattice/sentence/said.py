@@ -27,6 +27,11 @@ class Said(Document):
         """The words that it says and that can be changed."""
         return [Clause(self.label, self.parts(), self.label, False)]
 
+    @property
+    def in_words(self) -> str:
+        """The sentence as plain text."""
+        return "".join(part if isinstance(part, str) else part.text for part in self.parts())
+
     def worded(self, name: str, value: Any) -> Self:
         """The document with another value for one of its words; RecipeError if it does not fit."""
         word = next((part for part in self.parts()

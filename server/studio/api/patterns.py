@@ -1,5 +1,6 @@
 """One pattern: look at it, edit it, undo and redo, ask why."""
 
+import time
 from collections.abc import Callable
 from typing import Annotated, Any
 from uuid import UUID
@@ -31,6 +32,8 @@ from studio.worked_out.look import View, look
 from studio.worked_out.recipes import belongs, recipe_of
 
 router = Router(tags=["patterns"])
+GIVEN_UP = 499
+"""What nginx writes of a client that has gone; nobody is there to read it."""
 Stamp = Annotated[str, Field(max_length=16)]
 
 
@@ -141,8 +144,15 @@ def read_state(request: HttpRequest, pattern_id: int, data: Wanted) -> HttpRespo
 
 @router.post("/patterns/{pattern_id}/look", response=View | InParts, auth=owner_lately)
 def look_at(request: HttpRequest, pattern_id: int, data: LookIn) -> HttpResponse:
-    """A view of a revision, with edits tried out; nothing is stored."""
-    return json_of(data.view(tried(request.auth, pattern_id, data)))
+    """A view of a revision, with edits tried out; nothing is stored. What its page has given up on
+    meanwhile, since the word has moved on, is not worked out."""
+    gone = request.META.get("waitress.client_disconnected")
+    if gone is not None and gone():
+        return HttpResponse(status=GIVEN_UP)
+    began = time.perf_counter()
+    answer = json_of(data.view(tried(request.auth, pattern_id, data)))
+    answer["Server-Timing"] = f"look;dur={1000 * (time.perf_counter() - began):.1f}"
+    return answer
 
 
 @router.post("/patterns/{pattern_id}/edits", response={200: StateOut, 409: StaleOut})

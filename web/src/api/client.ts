@@ -47,7 +47,7 @@ const isFile = (request: Request) => /^(application\/octet-stream|audio\/)/.test
 
 export const api = createClient<paths>({
   baseUrl: '/',
-  fetch: (request) => fetch(request, { signal: AbortSignal.timeout(isFile(request) ? PATIENCE_WITH_FILES_MS : PATIENCE_MS) }),
+  fetch: (request) => fetch(request, { signal: AbortSignal.any([request.signal, AbortSignal.timeout(isFile(request) ? PATIENCE_WITH_FILES_MS : PATIENCE_MS)]) }),
 })
 
 api.use({

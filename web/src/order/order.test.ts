@@ -152,7 +152,7 @@ test('views are asked for once, where they are wanted, and kept; trouble is said
   expect(scores.of(11, 5, [])).not.toBe(score)
   expect([scores.view(score, 33.5), scores.view(score, 33.5)]).toEqual([null, null])
   const call = await server.next('patterns/11/look')
-  expect([call.body, server.open]).toEqual([{ revision: 4, edits: [], start: 33, end: 65, chosen: null }, []])
+  expect([call.body, server.open]).toEqual([{ revision: 4, edits: [], start: 33, end: 65, chosen: null, have: [] }, []])
   await call.answer({ start: 33, end: 65, lanes: [] })
   expect(scores.view(score, 64.9)).toMatchObject({ start: 33 })
   expect(scores.view(score, 65)).toBe(null)

@@ -45,6 +45,23 @@ test('changes follow each other, each made on what the one before has left', asy
   expect([pattern.revision, shown(), pattern.history.undo]).toEqual([3, 3, 'change 3'])
 })
 
+test('a look that a newer wish has waited for is given up, and the newest is asked for', async () => {
+  const now = vi.spyOn(performance, 'now').mockReturnValue(1000)
+  for (const value of [1, 2]) void pattern.preview([set(value)])
+  const [first, second] = [await server.next('look'), await server.next('look')]
+  now.mockReturnValue(1100)
+  void pattern.preview([set(3)])
+  expect(first.givenUp).toBe(false)
+  now.mockReturnValue(1300)
+  void pattern.preview([set(4)])
+  const newest = await server.next('look')
+  expect([first.givenUp, second.givenUp, newest.body.edits]).toEqual([true, false, [set(4)]])
+  await newest.answer(view(4))
+  await second.answer(view(2))
+  expect([shown(), away.value]).toEqual([4, false])
+  now.mockRestore()
+})
+
 test('an answer that is lost is asked for again, with the same key', async () => {
   vi.useFakeTimers({ toFake: ['setTimeout'], shouldAdvanceTime: true, advanceTimeDelta: 200 })
   const done = pattern.commit([set(1)])

@@ -26,6 +26,8 @@ export const LEAST_BEATS = 16
 export const VIEW_BARS = 2
 /** So many looks may be on their way at once. */
 const MOST_LOOKS = 2
+/** A look that a newer wish has waited for so long is given up. */
+const GIVEN_UP_MS = 250
 /** Without a look for so long, no hand is moving. */
 const QUIET_MS = 400
 const LONGEST_WAIT_MS = 6000
@@ -62,7 +64,8 @@ export function useSight() {
   const span = computed(() => viewBars.value * bar.value)
   const lane = computed(() => view.value?.lanes.find((each) => each.id === chosen.value) ?? null)
 
-  let looking = 0
+  /** The looks that are on their way, the oldest first: since when, and how to give one up. */
+  const looking: { since: number; giveUp: AbortController }[] = []
   let lookAgain = false
   let asked = 0
   let answered = 0
@@ -108,14 +111,19 @@ export function useSight() {
    */
   async function look(): Promise<void> {
     lookedAt = performance.now()
-    if (looking >= MOST_LOOKS) {
+    if (looking.length >= MOST_LOOKS) {
       lookAgain = true
+      const [oldest] = looking
+      if (oldest && lookedAt - oldest.since > GIVEN_UP_MS) oldest.giveUp.abort()
       return
     }
-    looking += 1
+    const mine = { since: lookedAt, giveUp: new AbortController() }
+    looking.push(mine)
     try {
       do {
         lookAgain = false
+        mine.since = performance.now()
+        mine.giveUp = new AbortController()
         const source: Source = { revision: revision.value, edits: tried.value }
         const pattern = id.value
         const number = (asked += 1)
@@ -123,8 +131,13 @@ export function useSight() {
           api.POST('/api/patterns/{pattern_id}/look', {
             params: { path: { pattern_id: pattern } },
             body: { ...source, ...wanted() },
+            signal: mine.giveUp.signal,
           }),
-        )
+        ).catch((problem: unknown) => {
+          if (mine.giveUp.signal.aborted) return null
+          throw problem
+        })
+        if (!fresh) continue
         away.value = false
         if (pattern !== id.value || number < answered) continue
         answered = number
@@ -144,7 +157,7 @@ export function useSight() {
         else notices.trouble(problem)
       }
     } finally {
-      looking -= 1
+      looking.splice(looking.indexOf(mine), 1)
     }
   }
 

@@ -1,0 +1,24 @@
+"""lattice sentence: what a recipe says."""
+
+from __future__ import annotations
+
+import argparse
+
+from lattice.cli.documents import RECIPE_HELP, document
+from lattice.recipe import read
+from lattice.results.meeting import meeting_point
+from lattice.sentence import sentence
+
+
+def options(command: argparse.ArgumentParser) -> None:
+    """What can be said."""
+    command.add_argument("recipe", help=RECIPE_HELP)
+
+
+def run(options: argparse.Namespace) -> None:
+    """Print a line a lane, and when all of them meet."""
+    recipe = read(document(options.recipe))
+    for lane in recipe.lanes:
+        print(f"{lane.name}: {sentence(lane, recipe).text()}")
+    words = meeting_point(recipe).words()
+    print(f"{words[:1].upper()}{words[1:]}.")
