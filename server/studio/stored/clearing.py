@@ -2,10 +2,12 @@
 days, passes that no Trail shows any more, states and recordings that nothing names."""
 
 from collections.abc import Iterator
+from contextlib import suppress
 from datetime import datetime, timedelta
 from typing import Any
 
 from django.db import connection, transaction
+from django.http import Http404
 from django.utils import timezone
 
 from studio.models import (
@@ -60,7 +62,7 @@ def clear() -> None:
             _remove(piece.patterns.all(), Revision, "pattern")
             _remove(Piece.objects.filter(pk=piece.pk), OrderRevision, "piece")
     for number in Piece.objects.filter(deleted=None).values_list("pk", flat=True):
-        with locked(pk=number) as piece:
+        with suppress(Http404), locked(pk=number) as piece:  # it may have been deleted meanwhile
             _clear_piece(piece, now)
     for sound in SoundFile.objects.filter(created__lt=now - IN_USE).defer("data"):
         with owner_locked(sound.owner_id), connection.cursor() as cursor:
