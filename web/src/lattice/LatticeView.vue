@@ -67,8 +67,8 @@ const cursorWords = computed(() => {
   const state = hit ? `hit, velocity ${hit[3][0]?.[2]}, chance ${Math.round(hit[1])} %` : 'rest'
   return `${lane.name}, step ${(lane.drawn.steps[cell] ?? 0) + 1} of ${lane.drawn.period}: ${state}`
 })
-// Walking over the lanes brings the chosen one into sight.
-watch(() => pattern.chosen, () => void nextTick(() => box.value?.querySelector('.lane.chosen')?.scrollIntoView({ block: 'nearest' })))
+// Walking over the lanes brings the chosen one into sight, and there it stays where a drawer takes room.
+watch([() => pattern.chosen, height], () => void nextTick(() => box.value?.querySelector('.lane.chosen')?.scrollIntoView({ block: 'nearest' })))
 /** Walk from a lane's head to the same control of the one above or below. */
 function goBeside(index: number, by: number): void {
   const heads = [...(box.value?.querySelectorAll('.lane-head') ?? [])].map((head) => [...head.querySelectorAll('button')])

@@ -162,7 +162,7 @@ onMounted(load)
       </button>
       <ul v-if="showGone">
         <li v-for="each in gone" :key="`${each.kind}${each.id}`">
-          <span>{{ each.name }} <span class="quiet">{{ each.kind }}<template v-if="each.kind !== 'piece'"> of {{ each.piece }}</template> · deleted on {{ when(each.deleted) }}, goes for good on {{ when(each.until) }}</span></span>
+          <span>{{ each.name }} <span class="quiet">{{ each.kind }}<template v-if="each.kind !== 'piece'"> of {{ each.piece }}</template> · goes for good on {{ when(each.until) }}</span></span>
           <v-btn size="small" :aria-label="`Bring back ${each.name}`" @click="bringBack(each)">Bring back</v-btn>
         </li>
       </ul>
