@@ -8,6 +8,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Studio
+from tests.browser.test_arriving import drop, of_others
 
 pytestmark = pytest.mark.django_db
 AXE = (Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
@@ -109,6 +110,30 @@ def test_no_finding_on_words_and_in_the_other_views(studio: Studio, still: Page)
     expect(still.locator(".said .sentence")).to_contain_text("In D dorian.")
     assert findings(still) == []
     studio.api("DELETE", f"pieces/{copied}")
+
+
+def test_no_finding_in_what_takes_notes_in_and_out(studio: Studio, still: Page) -> None:
+    studio.own_copy()
+    still.keyboard.press("k")
+    still.locator("[data-clip]").first.wait_for()
+
+    def finds_nothing(what: str) -> None:
+        still.get_by_role("dialog").first.wait_for()
+        assert findings(still, ".v-overlay-container") == [], what
+        still.keyboard.press("Escape")
+        expect(still.get_by_role("dialog")).to_have_count(0)
+
+    for entry in ("Send as MIDI", "Rename", "Tags"):
+        still.locator("[data-clip]").get_by_role("button", name="More for").click()
+        still.get_by_role("menuitem", name=entry).click()
+        finds_nothing(entry)
+    still.get_by_role("button", name="More for this pattern").click()
+    still.get_by_role("menuitem", name="Draw as a picture").click()
+    still.get_by_role("img", name="Drizzle").wait_for()
+    finds_nothing("a picture")
+    drop(studio, **of_others("pretty-midi"))
+    still.get_by_role("heading", name="pretty-midi").wait_for()
+    finds_nothing("a MIDI file")
 
 
 def test_no_finding_around_the_music(studio: Studio, still: Page) -> None:

@@ -97,7 +97,8 @@ async function send(): Promise<void> {
 h2 { font-size: 20px; margin-bottom: 6px; }
 fieldset { border: 0; padding: 6px 0; display: grid; gap: 3px; border-bottom: 1px solid var(--rule); }
 legend { font: 600 14px 'Fraunces Variable', serif; }
-label { font-size: 14.5px; }
+label { font-size: 14.5px; min-height: 24px; }
+input[type='radio'] { margin-right: 8px; }
 .row { display: block; padding-top: 8px; }
 .number { width: 76px; font: inherit; color: var(--ink); background: var(--paper); border: 1px solid var(--rule); border-radius: 5px; padding: 1px 6px; }
 .wrong { color: rgb(var(--v-theme-error)); font-size: 13.5px; margin-top: 6px; }
