@@ -3,6 +3,8 @@
 import json
 import sys
 import time
+from collections.abc import Callable
+from typing import Any
 
 from playwright.sync_api import Locator
 
@@ -82,17 +84,13 @@ PARTS = (("the page, until it asks", "key", "sent"), ("reading", "answered", "re
          ("until the frame is painted", "drawn", "painted"), ("all of it", "key", "painted"))
 
 
-def table_of_turns(word: Locator, seconds: int) -> None:
-    """Print where the time of each turn of a word goes, in turns with an empty call."""
+def table_of_turns(word: Locator, seconds: int) -> list[float]:
+    """Print where the time of each turn of a word goes, in turns with an empty call; the
+    milliseconds that each took in all."""
     page = word.page
-    word.focus()
     page.evaluate(WHERE_IT_GOES)
-    begin, presses = time.monotonic(), 0
-    while time.monotonic() - begin < seconds:
-        word.press(("ArrowDown", "ArrowUp")[presses // 8 % 2])
-        presses += 1
-        page.wait_for_timeout(150)
-        page.evaluate("window.jollyEmptyCall()")
+    press(word, ("ArrowDown", "ArrowUp"), seconds,
+          between=lambda: page.evaluate("window.jollyEmptyCall()"))
     turns = page.evaluate("window.jollyTurns.filter((turn) => turn.server >= 0)")
     rows = [(name, [turn[after] - turn[before] for turn in turns])
             for name, before, after in PARTS]
@@ -104,26 +102,38 @@ def table_of_turns(word: Locator, seconds: int) -> None:
     print(f"where the time of {len(turns)} turns goes (median and 95 % in ms); "
           f"{sorted(sizes)[len(sizes) // 2]:,} bytes each at the median")
     for name, took in (*rows, ("an empty call, in turns", page.evaluate("window.jollyEmpty"))):
-        took = sorted(took)
-        print(f"    {name:<34} {took[len(took) // 2]:6.1f} {took[int(len(took) * 0.95)]:6.1f}")
+        print("    {:<34} {:6.1f} {:6.1f}".format(name, *spread(took)))
+    return [turn["painted"] - turn["key"] for turn in turns]
+
+
+def spread(milliseconds: list[float]) -> tuple[float, float]:
+    """The median and the 95th percentile."""
+    took = sorted(milliseconds)
+    return took[len(took) // 2], took[int(len(took) * 0.95)]
 
 
 def worst(milliseconds: list[float]) -> str:
     """The median and the 95th percentile, in words."""
-    took = sorted(milliseconds)
-    return f"median {took[len(took) // 2]:.0f} ms, 95 % {took[int(len(took) * 0.95)]:.0f} ms"
+    return "median {:.0f} ms, 95 % {:.0f} ms".format(*spread(milliseconds))
+
+
+def press(held: Locator, keys: tuple[str, str], seconds: int,
+          between: Callable[[], Any] = lambda: None) -> None:
+    """Press a key again and again, there and back, with a pause after each."""
+    held.focus()
+    begin, presses = time.monotonic(), 0
+    while time.monotonic() - begin < seconds:
+        held.press(keys[presses // 8 % 2])
+        presses += 1
+        held.page.wait_for_timeout(150)
+        between()
 
 
 def pressed(held: Locator, keys: tuple[str, str], canvas: str, seconds: int) -> list[float]:
     """The milliseconds from each key press to the new picture on a canvas, there and back."""
     page = held.page
-    held.focus()
     page.evaluate(KEY_TO_PICTURE, canvas)
-    begin, presses = time.monotonic(), 0
-    while time.monotonic() - begin < seconds:
-        held.press(keys[presses // 8 % 2])
-        presses += 1
-        page.wait_for_timeout(150)
+    press(held, keys, seconds)
     return list(page.evaluate("window.jollyTook"))
 
 
@@ -136,8 +146,7 @@ def while_editing(address: str, seconds: int) -> None:
         word = page.locator('.lane-words [data-slot="rule.pulses"]')
         page.get_by_role("button", name="Play", exact=True).click()
         page.wait_for_timeout(1500)
-        took = pressed(word, ("ArrowDown", "ArrowUp"), ".lane.chosen canvas", seconds)
-        table_of_turns(word, seconds)
+        took = table_of_turns(word, seconds)
         leads = sorted(page.evaluate("window.jollyScheduled.map((note) => 1000 * note.lead)"))
         page.get_by_role("button", name="Stop", exact=True).click()
         ask(page, "DELETE", f"pieces/{copy}")

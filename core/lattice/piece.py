@@ -15,6 +15,8 @@ from lattice.order.document import Order
 from lattice.recipe import Lane, Recipe, refusing
 
 MOST_PATTERNS = 64
+MOST_CLIPS = 1000
+"""On the Shelf of one piece."""
 MOST_PIECES = 500
 MOST_THINGS = 2000
 """Patterns and clips in one file."""
@@ -51,7 +53,7 @@ class Piece(Document):
     patterns: Annotated[tuple[PiecePattern, ...], FailFast(),
                         Field(min_length=1, max_length=MOST_PATTERNS)]
     order: Order = Order()
-    clips: Annotated[tuple[PieceClip, ...], FailFast(), Field(max_length=1000)] = ()
+    clips: Annotated[tuple[PieceClip, ...], FailFast(), Field(max_length=MOST_CLIPS)] = ()
 
     @model_validator(mode="after")
     def _names_what_is_there(self) -> Self:

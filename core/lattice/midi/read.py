@@ -20,12 +20,12 @@ from lattice.base.errors import RecipeError
 from lattice.base.values import DRUM_CHANNEL, LaneKind
 from lattice.base.words import many
 from lattice.clip.document import MOST_BEATS, Clip, ClipChange, ClipLane, ClipMark, ClipNote
+from lattice.clip.hand import MOST_NOTES
 from lattice.clip.lanes import controller_lane
 from lattice.midi.carried import carried
 from lattice.pitch.key import Key
 
 MOST_BYTES = 8 * 2**20
-MOST_NOTES = 20_000
 MOST_READS = 300_000
 """A file's messages are read by so many small reads at the most, some four each."""
 MOST_MARKS = 4096

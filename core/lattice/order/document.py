@@ -59,6 +59,11 @@ class Block(Document):
         each = {"passes": recipe.frame_beats, "bars": recipe.bar_beats, "steps": 4 * self.step}
         return start, start + self.count * each[self.unit]
 
+    def beats(self, recipe: Recipe) -> Fraction:
+        """How long it lasts on the order's time line."""
+        start, end = self.stretch(recipe)
+        return (end - start) / self.speed
+
 
 class Order(Document):
     """Blocks that play one after another; `between`, where it is there, names the first and the

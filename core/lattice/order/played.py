@@ -52,9 +52,8 @@ def laid_out(order: Order, patterns: Mapping[int, Recipe]) -> list[Laid]:
                               "choose another.")
         if block.adapting:
             recipe = block.adapting.apply(recipe)
-        start, end = block.stretch(recipe)
-        beats = (end - start) / block.speed
-        found.append(Laid(block, recipe, at, beats, start, end))
+        beats = block.beats(recipe)
+        found.append(Laid(block, recipe, at, beats, *block.stretch(recipe)))
         at += beats
     return found
 
@@ -70,8 +69,8 @@ def check_length(order: Order, patterns: Mapping[int, Recipe],
 
 
 def _beats(order: Order, patterns: Mapping[int, Recipe]) -> Fraction:
-    return sum(((end - start) / block.speed for block in order.blocks if block.pattern in patterns
-                for start, end in (block.stretch(patterns[block.pattern]),)), Fraction(0))
+    return sum((block.beats(patterns[block.pattern]) for block in order.blocks
+                if block.pattern in patterns), Fraction(0))
 
 
 def order_clip(name: str, laid: Sequence[Laid], names: Mapping[int, str]) -> Clip:

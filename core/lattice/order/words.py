@@ -30,6 +30,11 @@ class Named:
 
 Patterns = Mapping[int, Named]
 """The patterns of a piece by their numbers."""
+
+
+def recipes_of(patterns: Patterns) -> dict[int, Recipe]:
+    """The recipes of patterns by their numbers."""
+    return {number: each.recipe for number, each in patterns.items()}
 UNITS = {"passes": ("pass", "passes"), "bars": ("bar", "bars"), "steps": ("step", "steps")}
 SPEEDS = ["1/4", "1/3", "1/2", "2/3", "3/4", "1", "4/3", "3/2", "2", "3", "4"]
 PLAYS_AGAIN = ""

@@ -9,6 +9,7 @@ from django.shortcuts import get_object_or_404
 from lattice.base.values import Name
 from lattice.order.edits import AnyOrderEdit, ordered
 from lattice.order.played import laid_out, order_clip
+from lattice.order.words import recipes_of
 from ninja import Router, Schema
 from pydantic import Field
 
@@ -139,8 +140,7 @@ def keep(request: HttpRequest, piece_id: int, data: OrderKeepIn) -> dict[str, An
     """Make one clip of the whole order, with a marker a block."""
     piece = _piece(request, piece_id)
     patterns = orders.patterns_of(piece)
-    laid = laid_out(orders.order_of(piece),
-                    {number: each.recipe for number, each in patterns.items()})
+    laid = laid_out(orders.order_of(piece), recipes_of(patterns))
     check_stretches(((each.recipe, float(each.start), float(each.end)) for each in laid),
                     MOST_FOR_AN_ORDER)
     taken = order_clip(data.name, laid, {number: each.name for number, each in patterns.items()})

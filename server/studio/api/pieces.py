@@ -5,6 +5,7 @@ from datetime import datetime
 from typing import Any, Literal
 from uuid import UUID
 
+from django.db import transaction
 from django.db.models import Count, QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
@@ -102,7 +103,7 @@ def pieces_out(pieces: QuerySet[Piece]) -> list[dict[str, Any]]:
     for pattern in Pattern.objects.filter(piece__in=pieces, deleted=None):
         first.setdefault(pattern.piece_id, pattern.head_id)
         listed.setdefault(pattern.piece_id, []).append({
-            "id": pattern.id, "name": pattern.name, "thumb": pictures.of(pattern.head_id)})
+            "id": pattern.id, "name": pattern.name, "thumb": pictures.of_pattern(pattern.head_id)})
     said = {number: (tempo or PLAIN.tempo, meter or PLAIN.meter) for number, tempo, meter in
             Revision.objects.filter(pk__in=first.values()).values_list(
                 "pk", "recipe__tempo", "recipe__meter")}
@@ -183,7 +184,7 @@ def duplicate_piece(request: HttpRequest, piece_id: int,
     """A copy of a piece: its patterns and their order as they stand, without their past and
     without clips."""
     piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
-    with owner_locked(request.auth):
+    with transaction.atomic():
         copy = _new_piece(
             request, f"{piece.name[:73]} (copy)", data.key if data else None, lambda _: [
                 (pattern.name, recipe_of(pattern.head_id))

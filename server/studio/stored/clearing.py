@@ -1,7 +1,7 @@
 """What nobody can come back to is cleared away, while people play: deleted things after thirty
 days, passes that no Trail shows any more, states and recordings that nothing names."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from contextlib import suppress
 from datetime import datetime, timedelta
 from typing import Any
@@ -11,10 +11,8 @@ from django.http import Http404
 from django.utils import timezone
 
 from studio.models import (
-    Clip,
     ClipRevision,
     OrderRevision,
-    Pattern,
     Piece,
     Revision,
     SoundFile,
@@ -81,27 +79,27 @@ def _clear_piece(piece: Piece, now: datetime) -> None:
         cursor.execute(_NAMED, {"piece": piece.pk})
         named = {number for number, in cursor.fetchall()}
     _remove(piece.patterns.filter(**old).exclude(revisions__in=named), Revision, "pattern")
-    for thing in (piece, *piece.patterns.all(), *piece.clips.all()):
-        _clear_states(thing, named if isinstance(thing, Pattern) else set(), now)
+    heads = [set(things.exclude(head=None).values_list("head_id", flat=True)) for things in (
+        Piece.objects.filter(pk=piece.pk), piece.patterns.all(), piece.clips.all())]
+    _clear_states(OrderRevision.objects.filter(piece=piece), heads[0], set(), now)
+    _clear_states(Revision.objects.filter(pattern__piece=piece), heads[1], named, now)
+    _clear_states(ClipRevision.objects.filter(clip__piece=piece), heads[2], set(), now)
 
 
-def _clear_states(thing: Piece | Pattern | Clip, named: set[int], now: datetime) -> None:
-    """States that neither undo nor redo leads to, nor anything names."""
-    rows = list(thing.revisions.order_by("id").values_list("id", "parent_id", "created"))
-    if not rows:
-        return
+def _clear_states(states: Any, heads: set[int], named: set[int], now: datetime) -> None:
+    """States that neither undo nor redo leads to from a head, nor anything names."""
+    rows = list(states.order_by("id").values_list("id", "parent_id", "created"))
     parents = {number: parent for number, parent, _ in rows}
     newest = {parent: number for number, parent, _ in rows}
-    kept = named | set(_along(parents, thing.head_id)) | set(_along(newest, thing.head_id))
+    kept = named.union(*(_along(way, head) for head in heads for way in (parents, newest)))
     gone = [number for number, _, created in rows
             if number not in kept and created < now - IN_USE]
     if gone:
-        thing.revisions.filter(parent__in=gone).exclude(pk__in=gone).update(parent=None)
-        _delete(thing.revisions.model, thing.revisions.filter(pk__in=gone))
+        states.filter(parent__in=gone).exclude(pk__in=gone).update(parent=None)
+        _delete(states.model, states.filter(pk__in=gone))
 
 
-def _along(next_of: dict[int | None, int | None] | dict[int, int | None],
-           number: int | None) -> Iterator[int]:
+def _along(next_of: Mapping[Any, int | None], number: int | None) -> Iterator[int]:
     while number is not None:
         yield number
         number = next_of.get(number)

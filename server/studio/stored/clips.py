@@ -12,6 +12,7 @@ from lattice.base.values import to_json
 from lattice.clip.difference import difference, made_different, said_anew
 from lattice.clip.document import Clip as Notes
 from lattice.clip.hand import ClipEdit
+from lattice.piece import MOST_CLIPS
 from lattice.tools import change
 
 from studio.models import Clip, ClipRevision, Piece
@@ -21,8 +22,6 @@ from studio.worked_out.limits import MOST_WORK
 from studio.worked_out.memory import Memory
 from studio.worked_out.thumbs import thumb
 
-MOST_CLIPS = 1000
-"""On one Shelf."""
 MOST_APART = 31
 """After so many states that are kept as differences one is kept whole."""
 LONGEST_NAME = 80
@@ -55,18 +54,14 @@ def _remember(revision_id: int, notes: Notes) -> Notes:
 def shelve(piece: Piece, notes: Notes, key: UUID | None = None, **fields: Any) -> Clip:
     """Lay a clip on the Shelf; one that lies there under this key stays."""
     with locked(pk=piece.pk):
-        if key is None or not piece.clips.filter(key=key).exists():
-            check_room(piece)
-        name = _untaken(piece, notes.name)
+        known = piece.clips.filter(key=key).first() if key else None
+        if known:
+            return known
+        check_room(piece)
         first = piece.clips.aggregate(first=Min("place"))["first"]
         fields = {"segments": [], "place": (first or 0) - 1} | fields
-        if key is None:
-            clip = Clip.objects.create(piece=piece, name=name, **fields)
-        else:
-            clip, new = Clip.objects.get_or_create(piece=piece, key=key, defaults=fields | {
-                "name": name})
-            if not new:
-                return clip
+        clip = Clip.objects.create(piece=piece, key=key, name=_untaken(piece, notes.name),
+                                   **fields)
         _append(clip, notes, "kept")
     return clip
 
@@ -112,8 +107,7 @@ def move(owner: int, clip_id: int, revision: int, back: bool, key: UUID | None =
     """Undo (`back`) or redo one state; StaleEdit and Http404 as for edits."""
     with _locked_clip(owner, clip_id) as clip:
         if revisions.step(clip, revision, back, key):
-            clip.picture = thumb(notes_of(clip.head_id))
-            clip.save(update_fields=["picture"])
+            _draw(clip, notes_of(clip.head_id))
     return clip
 
 
@@ -134,9 +128,14 @@ def _append(clip: Clip, notes: Notes, label: str, key: UUID | None = None,
     if state.difference is None:
         state.document = to_json(notes)
     revisions.append(clip, state)
+    _draw(clip, notes)
+    _remember(state.pk, notes)
+
+
+def _draw(clip: Clip, notes: Notes) -> None:
+    """Keep the picture of the notes that a clip stands at."""
     clip.picture = thumb(notes)
     clip.save(update_fields=["picture"])
-    _remember(state.pk, notes)
 
 
 def _tried(clip: Clip, edits: Sequence[ClipEdit]) -> str:

@@ -10,6 +10,7 @@ from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.edits import Edit
+from lattice.piece import MOST_PATTERNS
 from lattice.recipe import Recipe
 
 from studio.models import Pattern, Piece, Revision
@@ -19,7 +20,6 @@ from studio.worked_out.recipes import recipe_of, remember
 
 SHARED = ("tempo", "meter", "key")
 """What patterns of a piece have in common, but for those that came with their own."""
-MOST_PATTERNS = 64
 
 
 def begin(piece: Piece, name: str, recipe: Recipe, key: UUID | None = None,

@@ -8,7 +8,7 @@ from lattice.base.values import to_json
 from lattice.order.document import Order
 from lattice.order.edits import OrderEdit
 from lattice.order.played import check_length
-from lattice.order.words import Named, Patterns
+from lattice.order.words import Named, Patterns, recipes_of
 
 from studio.models import OrderRevision, Piece
 from studio.stored import revisions
@@ -29,7 +29,7 @@ def order_of(piece: Piece) -> Order:
 
 def begin(piece: Piece, order: Order) -> None:
     """Give a piece that has none its first order; RecipeError where that is too long."""
-    check_length(order, {number: each.recipe for number, each in patterns_of(piece).items()})
+    check_length(order, recipes_of(patterns_of(piece)))
     _append(piece, order, "made")
 
 
@@ -51,7 +51,7 @@ def store(owner: int, piece_id: int, revision: int, edits: Sequence[OrderEdit],
             labels.append(edit.describe(after, patterns))
             after = edit.apply(after, patterns)
         if after != before:
-            check_length(after, {number: each.recipe for number, each in patterns.items()}, before)
+            check_length(after, recipes_of(patterns), before)
             _append(piece, after, "; ".join(labels)[:200], key)
     return piece
 

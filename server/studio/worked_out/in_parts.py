@@ -27,7 +27,8 @@ def in_parts(view: View, have: Iterable[str]) -> dict[str, Any]:
     """A view as InParts, for one who has these parts."""
     apart = _Apart(have)
     taken = _shallow(view) | {
-        "tempo_word": apart.named(view.tempo_word), "sentence": apart.sentence(view.sentence),
+        "tempo_word": apart.named(view.tempo_word), "sentence": apart.sentence(
+            _sentences.of(view.sentence, make=partial(_parts_of, view.sentence))),
         "chords": apart.named(view.chords), "chords_offered": apart.named(view.chords_offered),
         "lanes": [apart.lane(lane) for lane in view.lanes],
         "chosen": view.chosen and apart.chosen(view.chosen)}
@@ -52,14 +53,13 @@ class _Apart:
         drawn = self.named(lane.drawn)
         return self.named(_lanes.of(lane, make=lambda: _said(_shallow(lane) | {"drawn": drawn})))
 
-    def sentence(self, sentence: Sentence) -> dict[str, Any]:
-        clauses, offers = _sentences.of(sentence, make=lambda: (
-            list(map(_said, sentence.clauses)), _said(sentence.offers)))
+    def sentence(self, parts: tuple[list[Written], Written]) -> dict[str, Any]:
+        clauses, offers = parts
         return {"clauses": list(map(self.named, clauses)), "offers": self.named(offers)}
 
     def chosen(self, chosen: Chosen) -> dict[str, Any]:
         return _shallow(chosen) | {
-            "sentence": self.sentence(chosen.sentence),
+            "sentence": self.sentence(_parts_of(chosen.sentence)),
             "strands": [self.named(_strands.of(strand, make=partial(_said, strand)))
                         for strand in chosen.strands]}
 
@@ -67,10 +67,16 @@ class _Apart:
 _lanes = Lately[Written](2048)
 _strands = Lately[Written](512)
 _sentences = Lately[tuple[list[Written], Written]](256)
+"""Of patterns; that of the lane whose word is turned is another each time."""
 
 
 def _said(part: Any) -> Written:
     return Written(json_bytes(part))
+
+
+def _parts_of(sentence: Sentence) -> tuple[list[Written], Written]:
+    """Its clauses, each by itself, and what can be added to it."""
+    return list(map(_said, sentence.clauses)), _said(sentence.offers)
 
 
 def _shallow(thing: Any) -> dict[str, Any]:

@@ -136,7 +136,7 @@ class _Group:
     """The lanes of a group as they are sent; `lanes` keeps alive what the key names by identity."""
 
     lanes: tuple[Lane, ...]
-    shown: dict[str, "ShownLane"]
+    shown: dict[str, ShownLane]
     frames: dict[str, int | None]
 
 
@@ -213,11 +213,11 @@ def _write(performance: Performance, lanes: list[Lane], setting: Hashable, start
     if known is not None:
         return known
     shown, weight = {}, 1000
-    for lane_id, picture in pictures(performance, lanes, start, end).items():
-        text = json_bytes(picture)
+    drawn = pictures(performance, lanes, start, end)
+    for lane in lanes:
+        text = json_bytes(drawn[lane.id])
         stamp = stamp_of(text)
-        lane = recipe.lane(lane_id)
-        shown[lane_id] = _shown(lane, recipe, performance.audible(lane), Written(
+        shown[lane.id] = _shown(lane, recipe, performance.audible(lane), Written(
             text[:-1] + f',"stamp":"{stamp}"}}'.encode(), stamp))
         weight += len(text)
     frames = {lane.id: lane_frames(performance, lane.id) for lane in lanes}

@@ -1,10 +1,10 @@
 """A look at an order: its blocks in true time, each with a picture, and the chosen one's sentence.
 """
 
-import time
 from collections.abc import Hashable, Mapping
 from dataclasses import dataclass, replace
 from fractions import Fraction
+from functools import partial
 from typing import Any
 
 from lattice.base.errors import RecipeError
@@ -12,22 +12,22 @@ from lattice.base.values import to_json
 from lattice.clip.taken import clip
 from lattice.order.document import Block, Order
 from lattice.order.played import Laid, laid_out
-from lattice.order.words import Patterns, sentence, summary
+from lattice.order.words import Patterns, recipes_of, sentence, summary
 from lattice.results.work import work
 from lattice.sentence import Sentence
 
 from studio.worked_out.limits import MOST_WORK
 from studio.worked_out.memory import Memory
-from studio.worked_out.thumbs import Thumb, thumb
+from studio.worked_out.thumbs import Pictures, Thumb, thumb
 
 LOST_BEATS = Fraction(4)
 """So long a block stands that cannot be played."""
 MOST_PICTURED = MOST_WORK / 16
 """For the picture of one block."""
 FINEST_SHARE = 1024
-SECONDS = 0.3
-"""So long pictures are worked out for one answer; the rest wait."""
-_pictures: Memory[Hashable, tuple[dict[str, Any] | None, float]] = Memory(2048)
+Picture = tuple[dict[str, Any] | None, float]
+"""Of a block, or none where it would be nothing to speak of; and which share of it that shows."""
+_pictures: Memory[Hashable, Picture] = Memory(2048)
 
 
 @dataclass(slots=True)
@@ -77,16 +77,15 @@ def look_at_order(order: Order, patterns: Patterns, heads: Mapping[int, int],
     """Everything that a page shows of an order; heads: the revision that each pattern stands at."""
     blocks: list[ShownBlock] = []
     at, bar, seconds = Fraction(0), Fraction(1), 0.0
-    recipes = {number: each.recipe for number, each in patterns.items()}
-    until = time.monotonic() + SECONDS
-    waits = False
+    recipes = recipes_of(patterns)
+    pictures = Pictures()
     for block in order.blocks:
         try:
             (laid,) = laid_out(Order(blocks=(block,)), recipes)
             beats, bar_beats = laid.beats, laid.recipe.bar_beats
-            picture = _picture(laid, heads[block.pattern], until)
+            picture = pictures.known(_pictures, (heads[block.pattern], block.model_dump_json()),
+                                     partial(_picture, laid))
             shown = _shown(laid, patterns[block.pattern].name, picture or (None, 0.0))
-            waits = waits or picture is None
             seconds += laid.seconds
         except RecipeError as problem:
             beats = bar_beats = LOST_BEATS
@@ -98,11 +97,8 @@ def look_at_order(order: Order, patterns: Patterns, heads: Mapping[int, int],
     if chosen is not None and chosen >= len(order.blocks):
         chosen = None
     return OrderView(blocks, float(at), float(bar - 1), seconds, order.between, chosen,
-                     None if chosen is None else sentence(order.blocks[chosen], patterns), waits)
-
-
-Picture = tuple[dict[str, Any] | None, float]
-"""Of a block, or none where it would be nothing to speak of; and which share of it that shows."""
+                     None if chosen is None else sentence(order.blocks[chosen], patterns),
+                     pictures.waits)
 
 
 def _shown(laid: Laid, name: str, picture: Picture) -> ShownBlock:
@@ -122,14 +118,14 @@ def _lost(block: Block, patterns: Patterns, problem: str) -> ShownBlock:
                       beats, "1", 120, beats, beats, [], None, 1, problem)
 
 
-def _picture(laid: Laid, head: int, until: float) -> Picture | None:
-    """What a block plays, or as much of it as is not too much work; None where it is not known, and
-    there is no time left to find it."""
-    key = (head, laid.block.model_dump_json())
-    known = _pictures.get(key)
-    if known is None and time.monotonic() < until:
-        known = _pictures.put(key, _drawn(laid, _pictured_share(laid)))
-    return known
+def _picture(laid: Laid) -> Picture:
+    """What a block plays, or as much of it as is not too much work."""
+    share = _pictured_share(laid)
+    if not share:
+        return None, 0.0
+    whole = laid.segment("")
+    segment = replace(whole, end=whole.start + float(share * (laid.end - laid.start)))
+    return thumb(clip("", [segment], segment.at, laid.beats * share)), float(share)
 
 
 def _pictured_share(laid: Laid) -> Fraction:
@@ -143,11 +139,3 @@ def _pictured_share(laid: Laid) -> Fraction:
             return Fraction(int(share * FINEST_SHARE), FINEST_SHARE)
         share *= min(0.5, MOST_PICTURED / cost)
     return Fraction(0)
-
-
-def _drawn(laid: Laid, share: Fraction) -> Picture:
-    if not share:
-        return None, 0.0
-    whole = laid.segment("")
-    segment = replace(whole, end=whole.start + float(share * (laid.end - laid.start)))
-    return thumb(clip("", [segment], segment.at, laid.beats * share)), float(share)

@@ -1,7 +1,8 @@
 """Small pictures of a rhythm: for each lane, where its notes lie and how loud they are."""
 
 import time
-from typing import Any
+from collections.abc import Callable, Hashable
+from typing import Any, TypeVar
 
 from lattice.clip.document import Clip
 from lattice.clip.taken import Segment, clip
@@ -13,6 +14,8 @@ from studio.worked_out.limits import MOST_WORK
 from studio.worked_out.memory import Memory
 from studio.worked_out.recipes import recipe_of
 
+K = TypeVar("K", bound=Hashable)
+V = TypeVar("V")
 MOST_MARKS = 4096
 """So many notes a picture draws at the most; it is small."""
 
@@ -66,19 +69,27 @@ def revision_thumb(revision_id: int) -> dict[str, Any]:
 
 
 class Pictures:
-    """Pictures for one answer that lists many patterns: once they have taken so long, those that
-    are not known yet wait, and are there when the answer is asked for again."""
+    """Pictures for one answer that shows many: once they have taken so long, those that are not
+    known yet wait, and are there when the answer is asked for again. One at least is made."""
 
     def __init__(self) -> None:
-        self._until = time.monotonic() + SECONDS
+        self._until: float | None = None
+        self.waits = False
+        """Whether some wait."""
 
-    def of(self, revision_id: int) -> dict[str, Any]:
-        """The small picture of a pattern, or an empty one that waits."""
-        known = _pictures.get(revision_id)
-        if known is None and time.monotonic() >= self._until:
-            return WAITING
-        known = known or revision_thumb(revision_id)
-        return known
+    def known(self, memory: Memory[K, V], key: K, make: Callable[[], V]) -> V | None:
+        """The picture that is kept under a key, or is made and kept there; None if it waits."""
+        found = memory.get(key)
+        if found is None and (self._until is None or time.monotonic() < self._until):
+            self._until = self._until or time.monotonic() + SECONDS
+            found = memory.put(key, make())
+        self.waits = self.waits or found is None
+        return found
+
+    def of_pattern(self, revision_id: int) -> dict[str, Any]:
+        """The small picture of a pattern as it stands at a revision, or an empty one that waits."""
+        return self.known(_pictures, revision_id, lambda: _pattern_thumb(
+            recipe_of(revision_id))) or WAITING
 
 
 def _pattern_thumb(recipe: Recipe) -> dict[str, Any]:
