@@ -1,19 +1,29 @@
-"""Many musicians at once: bench_load.py ADDRESS SECONDS MUSICIANS. Run by ./jolly bench load.
+"""Many musicians at once; run by ./jolly bench load.
 
 Each turns a word four times a second for two seconds, stores the edit, and pauses for some; a pass
 goes by every two. Every tenth keeps what was heard, grows cuttings and changes a clip as well. Each
-works in a piece of their own, a copy of one of the demo's.
+works in a piece of their own, a copy of one of the demo's, and comes from an address of their own.
+The processor time that each part of the service takes says how many cores more of them would need.
 """
 
+import argparse
 import asyncio
 import json
+import os
 import random
-import sys
+import tempfile
 import time
 from collections import defaultdict
+from collections.abc import Iterator
+from contextlib import ExitStack, contextmanager
+from pathlib import Path
 from typing import Any
 from urllib.parse import urlsplit
 from uuid import uuid4
+
+from ops.database import database, free_port
+from ops.front import nginx_before
+from ops.serve import HOST, application_env, listen, manage, served
 
 LOOKS_A_SECOND = 4
 SECONDS_OF_TURNING = 2.0
@@ -27,8 +37,9 @@ refused: dict[str, int] = defaultdict(int)
 class Browser:
     """One connection that is kept, with its cookies."""
 
-    def __init__(self, address: str) -> None:
+    def __init__(self, address: str, number: int = 0) -> None:
         place = urlsplit(address)
+        self.own = f"127.1.{number // 200}.{number % 200 + 1}"
         self.host, self.port = place.hostname or "", place.port or 80
         self.cookies: dict[str, str] = {}
         self.reader: asyncio.StreamReader | None = None
@@ -38,7 +49,8 @@ class Browser:
         """What the API answers; its time is written down under `kind`."""
         if (self.reader is None or self.writer is None or self.writer.is_closing()
                 or self.reader.at_eof()):  # the server has closed what was idle
-            self.reader, self.writer = await asyncio.open_connection(self.host, self.port)
+            self.reader, self.writer = await asyncio.open_connection(
+                self.host, self.port, local_addr=(self.own, 0))
         content = b"" if body is None else json.dumps(body).encode()
         cookies = "; ".join(f"{name}={value}" for name, value in self.cookies.items())
         begin = time.perf_counter()
@@ -70,7 +82,7 @@ class Musician:
     """Somebody at work on a copy of a piece of the demo."""
 
     def __init__(self, address: str, number: int) -> None:
-        self.browser, self.number = Browser(address), number
+        self.browser, self.number = Browser(address, number), number
         self.lock = asyncio.Lock()
         self.have: list[str] = []
 
@@ -143,8 +155,47 @@ class Musician:
             return await self.browser.ask(*call)
 
 
-async def play(address: str, seconds: float, count: int) -> None:
-    """Let all of them work for so long, and print what they saw."""
+@contextmanager
+def service(hosts: int) -> Iterator[tuple[str, dict[str, int]]]:
+    """The address of the application, and the process of each of its parts: as ./jolly demo serves
+    it, or nginx before so many `hosts`, each of which is a server with one process."""
+    with ExitStack() as running:
+        url, cluster = running.enter_context(database())
+        env = application_env(url) | ({"PROXIES": "1", "WORKERS": "1"} if hosts else {})
+        manage(env, "prepare")
+        ports = [free_port() for _ in range(hosts or 1)]
+        parts = {f"application {number + 1}": running.enter_context(served(listen(port), env)).pid
+                 for number, port in enumerate(ports)}
+        if cluster is not None:
+            parts["PostgreSQL"] = cluster.process
+        port = ports[0]
+        if hosts:
+            folder = Path(running.enter_context(tempfile.TemporaryDirectory()))
+            port, parts["nginx"] = running.enter_context(nginx_before(ports, folder))
+        yield f"http://{HOST}:{port}/", parts
+
+
+def processor_seconds(process: int) -> float:
+    """Of a process and of all that it has started, ended ones included."""
+    ticks, children = {}, defaultdict(list)
+    for each in Path("/proc").glob("[0-9]*/stat"):
+        try:
+            fields = each.read_text().rpartition(")")[2].split()
+        except OSError:  # it has ended
+            continue
+        number = int(each.parent.name)
+        ticks[number] = sum(map(int, fields[11:15]))
+        children[int(fields[1])].append(number)
+    total, found = 0, [process]
+    while found:
+        number = found.pop()
+        total += ticks.get(number, 0)
+        found += children[number]
+    return total / os.sysconf("SC_CLK_TCK")
+
+
+async def play(address: str, seconds: float, count: int, parts: dict[str, int]) -> None:
+    """Let all of them work for so long, and print what they saw and what it took."""
     door = Browser(address)
     await door.ask("GET", "/")
     await door.ask("POST", "/api/session/demo", {})
@@ -152,8 +203,12 @@ async def play(address: str, seconds: float, count: int) -> None:
     pieces = [each for each in await door.ask("GET", "/api/pieces") if "copy" not in each["name"]]
     for each in musicians:
         await each.open(door.cookies, pieces)
-    until = time.monotonic() + seconds
-    await asyncio.gather(*(each.work(until) for each in musicians))
+    before = {name: processor_seconds(process) for name, process in parts.items()}
+    own, began = time.process_time(), time.monotonic()
+    await asyncio.gather(*(each.work(began + seconds) for each in musicians))
+    spent = {name: processor_seconds(process) - before[name] for name, process in parts.items()}
+    spent["the musicians themselves"] = time.process_time() - own
+    lasted = time.monotonic() - began
     for each in musicians:
         await door.ask("DELETE", f"/api/pieces/{each.piece}")
     every = sorted(value for times in took.values() for value in times)
@@ -164,8 +219,13 @@ async def play(address: str, seconds: float, count: int) -> None:
         middle, most = times[len(times) // 2], times[int(len(times) * .95)]
         print(f"{count} musicians, {kind:<10} {len(times):6d} calls: "
               f"median {middle:6.1f} ms, 95 % {most:6.1f} ms{goal if kind == 'all calls' else ''}")
-    print(f"{len(every) / seconds:.0f} calls a second; refused: {dict(refused) or 'none'}")
+    print(f"{len(every) / lasted:.0f} calls a second; refused: {dict(refused) or 'none'}")
+    for name, value in spent.items():
+        print(f"{name:<25} {value / lasted:5.2f} cores, {1000 * value / len(every):5.2f} ms a call")
 
 
-if __name__ == "__main__":
-    asyncio.run(play(sys.argv[1], float(sys.argv[2]), int(sys.argv[3])))
+def run(options: argparse.Namespace) -> int:
+    """Measure so many musicians."""
+    with service(options.hosts) as (address, parts):
+        asyncio.run(play(address, options.seconds, options.musicians, parts))
+    return 0

@@ -6,6 +6,7 @@ import subprocess
 import sys
 from pathlib import Path
 
+from ops import bench_load
 from ops.database import database, free_port
 from ops.machine import OPENAPI, ROOT, VENV, WEB, install_web, prepare, say
 from ops.serve import application_env, demo_server, listen
@@ -112,8 +113,7 @@ def bench(options: argparse.Namespace) -> int:
         return subprocess.run([_tool("python"), str(ROOT / "ops" / "bench_clips.py")], check=False,
                               cwd=ROOT, env=os.environ | {"PYTHONPATH": str(ROOT)}).returncode
     if options.what == "load":
-        return _against_the_demo("bench_load.py", str(options.seconds),
-                                 str(options.musicians))
+        return bench_load.run(options)
     with database() as (url, _):
         done = subprocess.run([_tool("python"), str(ROOT / "ops" / "bench_server.py")],
                               check=False, cwd=ROOT / "server",

@@ -32,6 +32,8 @@ def main() -> int:
                        "and files, held against other readers")
     bench.add_argument("--seconds", type=int, default=60, help="how long to play (60)")
     bench.add_argument("--musicians", type=int, default=100, help="of load: how many (100)")
+    bench.add_argument("--hosts", type=int, default=0, help="of load: nginx before so many hosts, "
+                       "each simulated by one process (0: the application as the demo serves it)")
     command("shots", "Take the pictures in docs/screenshots from the demo.", checks.shots)
     options = parser.parse_args()
     try:

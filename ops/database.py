@@ -114,11 +114,16 @@ class Cluster:
             time.sleep(0.2)
         return False
 
+    @property
+    def process(self) -> int:
+        """The server's, as its own file names it; OSError, IndexError or ValueError where it names
+        none."""
+        return int((self.data / "postmaster.pid").read_text().splitlines()[0])
+
     def _alive(self) -> bool:
         """Whether the process named in the server's own file is there, and no zombie."""
         try:
-            pid = int((self.data / "postmaster.pid").read_text().splitlines()[0])
-            state = Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[0]
+            state = Path(f"/proc/{self.process}/stat").read_text().rpartition(")")[2].split()[0]
         except (OSError, IndexError, ValueError):
             return False
         return state not in "ZX"

@@ -1,16 +1,11 @@
 """A public service as docs/deploy.md has it: nginx before two application processes."""
 
-import getpass
 import http.client
 import io
 import json
 import os
-import re
-import shutil
 import signal
 import socket
-import subprocess
-import time
 from collections.abc import Iterator
 from contextlib import ExitStack
 from pathlib import Path
@@ -23,7 +18,8 @@ from django.conf import settings
 from lattice.midi.read import MOST_BYTES as MOST_MIDI
 from studio.worked_out.limits import MOST_SOUND
 
-from ops import database, machine
+from ops import database
+from ops.front import nginx_before
 from ops.serve import application_env, listen, manage, served
 from tests.recordings import digest, recording
 
@@ -73,44 +69,13 @@ def service(transactional_db: None, tmp_path: Path) -> Iterator[Service]:
     url = "postgres://{USER}:{PASSWORD}@{HOST}:{PORT}/{NAME}".format(**db)
     env = application_env(url) | {"PROXIES": "1", "WORKERS": "1"}
     manage(env, "prepare")
-    front, ports, processes = database.free_port(), [], []
+    ports, processes = [], []
     with ExitStack() as running:
         for _ in range(2):
             ports.append(database.free_port())
             processes.append(running.enter_context(served(listen(ports[-1]), env)).pid)
-        given = (machine.ROOT / "docs" / "nginx.conf").read_text()
-        for written, here in (("listen 443 ssl;", f"listen 127.0.0.1:{front};"),
-                              ("127.0.0.1:8001", f"127.0.0.1:{ports[0]}"),
-                              ("127.0.0.1:8002", f"127.0.0.1:{ports[1]}"),
-                              ("/run/nginx.pid", f"{tmp_path}/nginx.pid"),
-                              ("/var/log/nginx/error.log", f"{tmp_path}/error.log")):
-            assert written in given
-            given = given.replace(written, here)
-        given = re.sub(r" *ssl_certificate.*\n", "", given)
-        temporary = "".join(f"  {kind}_temp_path {tmp_path}/{kind};\n"
-                            for kind in ("client_body", "proxy", "fastcgi", "uwsgi", "scgi"))
-        (tmp_path / "nginx.conf").write_text(given.replace("http {\n", "http {\n" + temporary))
-        nginx = subprocess.Popen([shutil.which("nginx") or "/usr/sbin/nginx", "-c",
-                                  str(tmp_path / "nginx.conf"), "-g",
-                                  f"daemon off; user {getpass.getuser()};",
-                                  "-p", str(tmp_path)], stderr=subprocess.DEVNULL)
-        try:
-            _wait_for(front)
-            yield Service(front, ports, processes)
-        finally:
-            nginx.terminate()
-            nginx.wait(10)
-
-
-def _wait_for(port: int) -> None:
-    deadline = time.monotonic() + 30
-    while time.monotonic() < deadline:
-        try:
-            assert Visitor(port).ask("GET", "/api/health") == {"detail": "All is well."}
-            return
-        except OSError:
-            time.sleep(0.1)
-    raise AssertionError("nginx does not answer")
+        front, _ = running.enter_context(nginx_before(ports, tmp_path))
+        yield Service(front, ports, processes)
 
 
 def test_two_musicians_over_two_processes_one_of_which_is_killed(

@@ -68,6 +68,16 @@ def apply_all(recipe: Recipe, edits: Sequence[Edit]) -> Recipe:
     return recipe
 
 
+def describe_all(recipe: Recipe, edits: Sequence[Edit]) -> str:
+    """What edits made one after another do, in words."""
+    words = []
+    for place, edit in enumerate(edits):
+        words.append(edit.describe(recipe))
+        if place < len(edits) - 1:
+            recipe = edit.apply(recipe)
+    return "; ".join(words)
+
+
 CHANGE = 40.0
 """The work of changing one lane, in the unit of lattice.results.work."""
 

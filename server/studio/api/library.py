@@ -6,7 +6,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
 from lattice.base.values import Name, to_json
-from lattice.edits import AnyEdit, apply_all
+from lattice.edits import AnyEdit
 from lattice.library import StartingRecipe
 from lattice.recipe import refusing
 from ninja import Router, Schema
@@ -16,7 +16,7 @@ from studio.api.answers import json_of
 from studio.models import OwnStart
 from studio.stored.owners import owner_locked
 from studio.worked_out.limits import check_edits
-from studio.worked_out.recipes import belongs, recipe_of
+from studio.worked_out.recipes import belongs, recipe_with
 from studio.worked_out.starts import ShownStart, library, shown_start
 
 router = Router(tags=["library"])
@@ -77,7 +77,7 @@ def save_start(request: HttpRequest, data: SaveIn) -> HttpResponse:
     if not belongs(data.revision, data.pattern, request.auth):
         raise Http404
     check_edits(data.edits)
-    recipe = apply_all(recipe_of(data.revision), data.edits)
+    recipe = recipe_with(data.revision, data.edits)
     lane = to_json(recipe.lane(data.lane))
     kept = {name: value for name, value in lane.items()
             if name not in ("id", "name", "channel", "mute", "solo", "seed")}

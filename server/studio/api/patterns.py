@@ -10,7 +10,7 @@ from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
 from lattice.base.group import LaneId
 from lattice.base.values import to_json
-from lattice.edits import AnyEdit, apply_all
+from lattice.edits import AnyEdit
 from lattice.play import Performance
 from lattice.recipe import Recipe
 from lattice.results.measured import lane_rhythm, measure_words
@@ -29,7 +29,7 @@ from studio.stored.revisions import StaleEdit, history_of
 from studio.worked_out.in_parts import InParts, in_parts
 from studio.worked_out.limits import MOST_WORK, TOO_DENSE, check_edits
 from studio.worked_out.look import View, look
-from studio.worked_out.recipes import belongs, recipe_of
+from studio.worked_out.recipes import belongs, recipe_of, recipe_with
 
 router = Router(tags=["patterns"])
 GIVEN_UP = 499
@@ -126,7 +126,7 @@ def tried(owner: int, pattern_id: int, data: Trying) -> Recipe:
     if not belongs(data.revision, pattern_id, owner):
         raise Http404
     check_edits(data.edits)
-    return apply_all(recipe_of(data.revision), data.edits)
+    return recipe_with(data.revision, data.edits)
 
 
 def _state(pattern: Pattern, wanted: Wanted) -> dict[str, Any]:

@@ -9,14 +9,14 @@ from django.db import connection, transaction
 from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
-from lattice.edits import Edit
+from lattice.edits import Edit, describe_all
 from lattice.piece import MOST_PATTERNS
 from lattice.recipe import Recipe
 
 from studio.models import Pattern, Piece, Revision
 from studio.stored import revisions
 from studio.worked_out.limits import check_edits, check_playable
-from studio.worked_out.recipes import recipe_of, remember
+from studio.worked_out.recipes import recipe_of, recipe_with, remember
 
 SHARED = ("tempo", "meter", "key")
 """What patterns of a piece have in common, but for those that came with their own."""
@@ -50,13 +50,9 @@ def store(owner: int, pattern_id: int, revision: int, edits: Sequence[Edit],
     with _locked_pattern(owner, pattern_id) as pattern:
         if revisions.stored_before(pattern, revision, key, lambda: _tried(pattern, edits)):
             return pattern
-        before = recipe_of(revision)
-        recipe, labels = before, []
-        for edit in edits:
-            labels.append(edit.describe(recipe))
-            recipe = edit.apply(recipe)
+        before, recipe = recipe_of(revision), recipe_with(revision, edits)
         if recipe != before:
-            _append(pattern, recipe, "; ".join(labels)[:200], before, key)
+            _append(pattern, recipe, describe_all(before, edits)[:200], before, key)
             _share(pattern, recipe, before)
     return pattern
 

@@ -4,13 +4,12 @@ from fractions import Fraction
 from typing import Any, Self
 from uuid import UUID
 
-from django.db import IntegrityError, transaction
-from django.db.models import F
+from django.db import IntegrityError, connection, transaction
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.clip.document import Clip
 from lattice.clip.taken import Segment, clip
-from lattice.edits import AnyEdit, apply_all
+from lattice.edits import AnyEdit
 from lattice.order.document import Speed
 from lattice.play.events import TICK
 from lattice.recipe import Recipe, read
@@ -27,7 +26,7 @@ from studio.worked_out.limits import (
     check_edits,
     check_stretches,
 )
-from studio.worked_out.recipes import recipe_of
+from studio.worked_out.recipes import patterns_of, recipe_of, recipe_with
 from studio.worked_out.thumbs import thumb
 
 MOST_SEGMENTS = 2000
@@ -85,14 +84,20 @@ def remember(pattern_id: int, heard_pass: HeardPass) -> models.TrailPass:
     entry.picture = thumb(taken)
     try:
         with transaction.atomic():
-            of = models.Piece.objects.filter(patterns=pattern_id)
-            of.update(heard=F("heard") + 1)
-            entry.ordinal = of.values_list("heard", flat=True).get()
+            entry.ordinal = _heard_one_more(pattern_id)
             entry.save(force_insert=True)
             return entry
     except IntegrityError:  # it was sent before
         return models.TrailPass.objects.defer("segments").get(pattern_id=pattern_id,
                                                               key=heard_pass.key)
+
+
+def _heard_one_more(pattern_id: int) -> int:
+    """Count a pass in the pattern's piece, and how many it has then."""
+    with connection.cursor() as cursor:
+        cursor.execute("UPDATE studio_piece SET heard = heard + 1 WHERE id = (SELECT piece_id FROM "
+                       "studio_pattern WHERE id = %s) RETURNING heard", (pattern_id,))
+        return int(cursor.fetchone()[0])
 
 
 def entry_of(pattern_id: int, heard_pass: HeardPass) -> models.TrailPass:
@@ -115,12 +120,11 @@ def take(name: str, segments: list[dict[str, Any]], start: float, beats: Fractio
          most: float = MOST_FOR_A_CLIP) -> Clip:
     """The clip that segments make (see lattice.clip.clip); RecipeError if it is more work than
     `most`."""
-    revisions = models.Revision.objects.filter(pk__in={each["revision"] for each in segments})
-    patterns = dict(revisions.values_list("pk", "pattern_id"))
+    patterns = patterns_of({each["revision"] for each in segments})
     check_count((len(recipe_of(segment["revision"]).lanes) for segment in segments), most)
     edits = [_edits_of(segment) for segment in segments]
     check_edits(edit for each in edits for edit in each)
-    stretches = [Segment(apply_all(recipe_of(segment["revision"]), each), segment["at"],
+    stretches = [Segment(recipe_with(segment["revision"], each), segment["at"],
                          segment["start"], segment["end"], _speed(segment.get("speed", "1")),
                          pattern=patterns[segment["revision"]])
                  for segment, each in zip(segments, edits, strict=True)]
@@ -140,7 +144,7 @@ def made_by(kept: models.Clip) -> Recipe | None:
     last = kept.segments[-1]
     if "recipe" in last:
         return read(last["recipe"])
-    return apply_all(recipe_of(last["revision"]), _edits_of(last))
+    return recipe_with(last["revision"], _edits_of(last))
 
 
 def known_by(recipe: Recipe | None) -> list[dict[str, Any]]:

@@ -6,9 +6,12 @@ object again, so that what was worked out for it still serves.
 """
 
 import time
+from collections.abc import Sequence
 from typing import Any
 
 import orjson
+from lattice.base.values import to_json
+from lattice.edits import Edit, apply_all
 from lattice.recipe import Lane, Recipe, read
 
 from studio.models import Revision
@@ -18,6 +21,9 @@ _SECONDS = 2.0
 """So long a piece or pattern that was deleted elsewhere may still be looked at."""
 _recipes: Memory[int, Recipe] = Memory(16 * 2**20)
 _lanes: Memory[bytes, Lane] = Memory(16 * 2**20)
+_tried: Memory[tuple[int, bytes], Recipe] = Memory(1024)
+"""By the number of lanes that are others than before."""
+_places: Memory[int, int] = Memory(4096)
 _owned: Memory[tuple[int, int, int | None], float] = Memory(2048)
 
 
@@ -32,6 +38,31 @@ def recipe_of(revision_id: int) -> Recipe:
                   for text in texts)
     recipe = read(document | {"lanes": []}).model_copy(update={"lanes": lanes})
     return _recipes.put(revision_id, recipe, sum(map(len, texts)) + 1000)
+
+
+def recipe_with(revision_id: int, edits: Sequence[Edit]) -> Recipe:
+    """The recipe of a revision with edits made. What was just looked at is stored and heard next:
+    the same edits give the very same lanes again."""
+    if not edits:
+        return recipe_of(revision_id)
+    key = revision_id, orjson.dumps([to_json(each) for each in edits])
+    known = _tried.get(key)
+    if known is not None:
+        return known
+    before = recipe_of(revision_id)
+    kept = set(map(id, before.lanes))
+    recipe = apply_all(before, edits)
+    return _tried.put(key, recipe, 1 + sum(id(lane) not in kept for lane in recipe.lanes))
+
+
+def patterns_of(revision_ids: set[int]) -> dict[int, int]:
+    """The pattern of each of these revisions that there are."""
+    found = {each: known for each in revision_ids if (known := _places.get(each)) is not None}
+    if len(found) < len(revision_ids):
+        wanted = Revision.objects.filter(pk__in=revision_ids - found.keys())
+        for revision_id, pattern_id in wanted.values_list("pk", "pattern_id"):
+            found[revision_id] = _places.put(revision_id, pattern_id)
+    return found
 
 
 def remember(revision_id: int, recipe: Recipe, document: dict[str, Any]) -> None:
