@@ -107,13 +107,15 @@ def write_api(options: argparse.Namespace) -> int:
 
 def bench(options: argparse.Namespace) -> int:
     """Measure the server in one process, then a browser against the served demo; or how a
-    hundred musicians at once fare; or clips and files in the core alone."""
+    hundred musicians at once fare; what a page holds; or clips and files in the core alone."""
     prepare(testing=True)
     if options.what == "clips":
         return subprocess.run([_tool("python"), str(ROOT / "ops" / "bench_clips.py")], check=False,
                               cwd=ROOT, env=os.environ | {"PYTHONPATH": str(ROOT)}).returncode
     if options.what == "load":
         return bench_load.run(options)
+    if options.what == "page":
+        return _against_the_demo("bench_page.py", str(options.seconds))
     with database() as (url, _):
         done = subprocess.run([_tool("python"), str(ROOT / "ops" / "bench_server.py")],
                               check=False, cwd=ROOT / "server",

@@ -27,9 +27,9 @@ def main() -> int:
     command("api", "Write docs/openapi.json, the recipe's schema and the web's types anew.",
             checks.write_api)
     bench = command("bench", "Measure speed, and print figures.", checks.bench)
-    bench.add_argument("what", nargs="?", choices=["speed", "load", "clips"],
-                       default="speed", help="speed for one musician, the load of many, or clips "
-                       "and files, held against other readers")
+    bench.add_argument("what", nargs="?", choices=["speed", "load", "page", "clips"],
+                       default="speed", help="speed for one musician, the load of many, what a "
+                       "page holds on to over time, or clips and files, held against other readers")
     bench.add_argument("--seconds", type=int, default=60, help="how long to play (60)")
     bench.add_argument("--musicians", type=int, default=100, help="of load: how many (100)")
     bench.add_argument("--hosts", type=int, default=0, help="of load: nginx before so many hosts, "

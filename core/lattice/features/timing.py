@@ -36,6 +36,11 @@ class TimingFields(LaneGroup):
             reach.later(2 * float(swing.grid))
 
 
+def straight(beats: float) -> float:
+    """The warp of time that no swing is."""
+    return beats
+
+
 def swung(swing: Swing | None, times: Timeline) -> Callable[[float], float]:
     """The warp of time that a swing is, from beats to beats.
 
@@ -43,7 +48,7 @@ def swung(swing: Swing | None, times: Timeline) -> Callable[[float], float]:
     left; an incomplete pair at a bar's end stays straight.
     """
     if swing is None or swing.percent == 50:
-        return lambda beats: beats
+        return straight
     bar, pair = times.bar / times.grain, float(8 * swing.grid)
     half, share = pair / 2, swing.percent / 100
     whole = int(bar / pair + 1e-9) * pair
@@ -66,7 +71,7 @@ def swung(swing: Swing | None, times: Timeline) -> Callable[[float], float]:
 def straightened(swing: Swing | None, bar: float) -> Callable[[float], float]:
     """The way back through the warp of a swing, from beats to beats; `bar` is a bar's length."""
     if swing is None or swing.percent == 50:
-        return lambda beats: beats
+        return straight
     pair = float(8 * swing.grid)
     half, first = pair / 2, pair * swing.percent / 100
     whole = int(bar / pair + 1e-9) * pair

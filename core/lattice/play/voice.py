@@ -12,7 +12,7 @@ from lattice.features.chance import Chance, Fate
 from lattice.features.length import Lengths
 from lattice.features.loudness import Loudness
 from lattice.features.rolls import CURVES, Roll, RolledStretch, Rolls
-from lattice.features.timing import swung
+from lattice.features.timing import straight, swung
 from lattice.hits.found import Hit, LaneHits
 from lattice.pitch.reading import Harmony, Pitches
 from lattice.play.events import TICK, Cause, Note, Sounding, folded
@@ -213,8 +213,11 @@ class NoteVoice(Voice):
         """One note at `at` on the grid, for `lasts` beats, moved `later` after swing; `place` is
         `at` exactly. It ends at `limit` (ticks) at the latest, wherever it is moved to."""
         warp = self.warp
-        begins = warp(at)
-        length = warp(at + lasts) - begins
+        if warp is straight:
+            begins, length = at, lasts  # exactly
+        else:
+            begins = warp(at)
+            length = warp(at + lasts) - begins
         begins += later
         if self.loose:
             begins += self.given_or_taken(cell_beats, *address)

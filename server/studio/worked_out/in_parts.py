@@ -8,11 +8,12 @@ from typing import Any
 
 import orjson
 from lattice.base.lately import Lately
+from lattice.base.words import Clause, Slot
 from lattice.sentence import Sentence
 from ninja import Schema
 
 from studio.worked_out.look import Chosen, ShownLane, View
-from studio.worked_out.written import Written, json_bytes
+from studio.worked_out.written import Written, json_bytes, named
 
 
 class InParts(Schema):
@@ -47,10 +48,12 @@ class _Apart:
         written = part if isinstance(part, Written) else _said(part)
         if written.stamp not in self._have:
             self.parts[written.stamp] = written
-        return orjson.Fragment(f'{{"part":"{written.stamp}"}}')
+            for within in written.within:
+                self.named(within)
+        return orjson.Fragment(named(written))
 
     def lane(self, lane: ShownLane) -> orjson.Fragment:
-        drawn = self.named(lane.drawn)
+        drawn = self.named(lane.drawn.apart)
         return self.named(_lanes.of(lane, make=lambda: _said(_shallow(lane) | {"drawn": drawn})))
 
     def sentence(self, parts: tuple[list[Written], Written]) -> dict[str, Any]:
@@ -76,7 +79,20 @@ def _said(part: Any) -> Written:
 
 def _parts_of(sentence: Sentence) -> tuple[list[Written], Written]:
     """Its clauses, each by itself, and what can be added to it."""
-    return list(map(_said, sentence.clauses)), _said(sentence.offers)
+    return list(map(_clause, sentence.clauses)), _said(sentence.offers)
+
+
+def _clause(clause: Clause) -> Written:
+    """A clause, what its words can be picked from apart: that mostly stays while they turn."""
+    within = []
+
+    def word(part: str | Slot) -> Any:
+        if isinstance(part, str) or not part.options:
+            return part
+        within.append(_said(part.options))
+        return _shallow(part) | {"options": orjson.Fragment(named(within[-1]))}
+
+    return Written(json_bytes(_shallow(clause) | {"parts": list(map(word, clause.parts))}), within)
 
 
 def _shallow(thing: Any) -> dict[str, Any]:

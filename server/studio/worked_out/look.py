@@ -33,7 +33,7 @@ from lattice.strands.shown import ShownStrand, shown_strands
 
 from studio.worked_out.limits import fitting_end
 from studio.worked_out.memory import Memory
-from studio.worked_out.written import Written, json_bytes, stamp_of
+from studio.worked_out.written import Divided
 
 
 @dataclass
@@ -215,10 +215,9 @@ def _write(performance: Performance, lanes: list[Lane], setting: Hashable, start
     shown, weight = {}, 1000
     drawn = pictures(performance, lanes, start, end)
     for lane in lanes:
-        text = json_bytes(drawn[lane.id])
-        stamp = stamp_of(text)
-        shown[lane.id] = _shown(lane, recipe, performance.audible(lane), Written(
-            text[:-1] + f',"stamp":"{stamp}"}}'.encode(), stamp))
-        weight += len(text)
+        # While a word is turned, its cells mostly stay what they are.
+        written = Divided(drawn[lane.id], "cells", "steps", "lengths", "cycles")
+        shown[lane.id] = _shown(lane, recipe, performance.audible(lane), written)
+        weight += 2 * len(written.text)
     frames = {lane.id: lane_frames(performance, lane.id) for lane in lanes}
     return _kept.put(key, _Group(tuple(lanes), shown, frames), weight)

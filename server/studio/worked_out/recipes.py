@@ -5,6 +5,7 @@ or forgotten after a moment. A lane that was read before, in whichever revision,
 object again, so that what was worked out for it still serves.
 """
 
+import json
 import time
 from collections.abc import Sequence
 from typing import Any
@@ -21,7 +22,7 @@ _SECONDS = 2.0
 """So long a piece or pattern that was deleted elsewhere may still be looked at."""
 _recipes: Memory[int, Recipe] = Memory(16 * 2**20)
 _lanes: Memory[bytes, Lane] = Memory(16 * 2**20)
-_tried: Memory[tuple[int, bytes], Recipe] = Memory(1024)
+_tried: Memory[tuple[int, str], Recipe] = Memory(1024)
 """By the number of lanes that are others than before."""
 _places: Memory[int, int] = Memory(4096)
 _owned: Memory[tuple[int, int, int | None], float] = Memory(2048)
@@ -45,7 +46,7 @@ def recipe_with(revision_id: int, edits: Sequence[Edit]) -> Recipe:
     the same edits give the very same lanes again."""
     if not edits:
         return recipe_of(revision_id)
-    key = revision_id, orjson.dumps([to_json(each) for each in edits])
+    key = revision_id, json.dumps([to_json(each) for each in edits])
     known = _tried.get(key)
     if known is not None:
         return known

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** One lane of the lattice, drawn on a canvas; what the pointer does is in useLanePointer. */
-import { useDevicePixelRatio } from '@vueuse/core'
+import { useDevicePixelRatio, useElementVisibility } from '@vueuse/core'
 import { computed, onMounted, useTemplateRef, watch } from 'vue'
 import type { Lane, View } from '@/api/client'
 import CalledTag from '@/app/CalledTag.vue'
@@ -33,6 +33,9 @@ const { name: theme } = useThemeName()
 const { pixelRatio } = useDevicePixelRatio()
 const { dropped } = useDropSound()
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
+const box = useTemplateRef<HTMLElement>('box')
+/** Whether it is in sight, or soon may be: each canvas is a layer, and many of them slow down every frame. */
+const near = useElementVisibility(box, { scrollTarget: computed(() => box.value?.closest<HTMLElement>('.scroll')), rootMargin: '200px 0px', initialValue: true })
 const colour = computed(() => jewel(props.index, theme.value))
 const isChosen = computed(() => props.lane.id === pattern.chosen)
 
@@ -60,17 +63,18 @@ function paint(): void {
   const context = canvas.value?.getContext('2d')
   if (!context || !canvas.value) return
   const ratio = pixelRatio.value
-  const [wide, tall] = [Math.round(props.width * ratio), Math.round(props.height * ratio)]
+  const [wide, tall] = near.value ? [Math.round(props.width * ratio), Math.round(props.height * ratio)] : [0, 0]
   // Setting a size, even the same one, makes the canvas anew.
   if (canvas.value.width !== wide) canvas.value.width = wide
   if (canvas.value.height !== tall) canvas.value.height = tall
+  if (!near.value) return
   context.setTransform(ratio, 0, 0, ratio, 0, 0)
   drawLane(context, props.lane.drawn, { ...stage.value, end: isChosen.value || pulled.value || cursor.value === 'ew-resize' ? end() : null })
 }
 onMounted(paint)
 watch(
   () => [
-    props.lane.drawn, rungs.value, props.lane.audible, props.index, props.beat, props.bar, props.width, props.height, props.cursor,
+    near.value, props.lane.drawn, rungs.value, props.lane.audible, props.index, props.beat, props.bar, props.width, props.height, props.cursor,
     props.start, props.span, theme.value, pixelRatio.value, isChosen.value, isChosen.value && pattern.steps, pulled.value === null, cursor.value === 'ew-resize',
   ],
   paint,
@@ -79,7 +83,7 @@ watch(
 </script>
 
 <template>
-  <div class="stage" @pointerleave="leave"><canvas
+  <div ref="box" class="stage" @pointerleave="leave"><canvas
     ref="canvas" class="row" :style="{ width: `${width}px`, height: `${height}px`, cursor }" aria-hidden="true"
     :data-lane="lane.id" @dragover.prevent @drop.prevent="(event) => dropped(lane.id, event)" @pointerdown="press" @pointermove="move" @pointerup="release" @pointercancel="abandon"
   /><CalledTag v-if="called" v-bind="called" :width="width" :height="height" /></div>

@@ -5,6 +5,8 @@ import { useParts } from './inParts'
 const answer = (view: object, parts: object) => ({ view, parts }) as unknown as InParts
 const lane = (stamp: string) => ({ tempo: 98, chords: { part: 'none' }, lanes: [{ part: 'pump' }, { part: stamp }] })
 
+const assembledOf = (view: object, parts: object) => useParts().assembled(answer(view, parts))
+
 test('parts that were sent once stay the same objects, those within others too', () => {
   const { have, assembled } = useParts()
   expect(have()).toEqual([])
@@ -28,6 +30,11 @@ test('an answer that was overtaken is still whole, and one that names what is lo
   expect(assembled(answer(lane('a'), {})).lanes[1]).toEqual({ id: 'a' })
   for (let each = 0; each < 32; each += 1) assembled(answer(lane(`d${each}`), parts(`d${each}`)))
   expect(() => assembled(answer(lane('a'), {}))).toThrow('missing')
+})
+
+test('a part may stand anywhere in a part, beside plain text too', () => {
+  const view = assembledOf({ sentence: { clauses: [{ part: 'c' }] } }, { c: { parts: ['Spread ', { slot: 'steps', options: { part: 'o' } }] }, o: [{ value: 8 }] })
+  expect(view).toEqual({ sentence: { clauses: [{ parts: ['Spread ', { slot: 'steps', options: [{ value: 8 }] }] }] } })
 })
 
 test('a whole view is what it is', () => {

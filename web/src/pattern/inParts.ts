@@ -37,7 +37,7 @@ export function useParts() {
     /** A value with parts in place of their stamps, which are noted. */
     function whole(value: unknown, within: string[]): unknown {
       // Lists of numbers, and of lists of them, are what they are.
-      if (Array.isArray(value)) return typeof value[0] === 'object' && !Array.isArray(value[0]) ? value.map((each) => whole(each, within)) : value
+      if (Array.isArray(value)) return typeof value[0] === 'number' || Array.isArray(value[0]) ? value : value.map((each) => whole(each, within))
       if (typeof value !== 'object' || value === null) return value
       const { part: stamp } = value as { part?: string }
       if (stamp === undefined) return Object.fromEntries(Object.entries(value).map(([name, each]) => [name, whole(each, within)]))
