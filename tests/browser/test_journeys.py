@@ -218,6 +218,7 @@ def test_all_by_keyboard(studio: Studio) -> None:
     page.get_by_role("button", name="Shortcuts").focus()
     press("Enter")
     expect(page.get_by_text("keep what is heard").first).to_be_visible()
+    page.wait_for_timeout(100)  # it takes keys a task later than it is drawn
     press("Escape")
     expect(page.get_by_role("dialog")).to_have_count(0)
     expect(page.get_by_role("button", name="Shortcuts")).to_be_focused()
