@@ -9,7 +9,7 @@ from uuid import uuid4
 
 import pytest
 from lattice.clip.taken import Segment, clip
-from lattice.edits import SetPattern
+from lattice.edits.lanes import SetPattern
 from lattice.play import play
 from lattice.recipe import read
 from lattice.results.work import work

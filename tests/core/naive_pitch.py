@@ -349,6 +349,7 @@ def walk(order: Any, listed: list[Pitch], place: int) -> list[Pitch]:
         return [pool[at if order == "up-down" else m - 1 - at]]
     if order == "up-down-twice":
         return [[*pool, *reversed(pool)][place % (2 * m)]]
+    assert order in ("outside-in", "inside-out"), f"{order} is not known here"
     left, out = list(pool), []
     while left:
         out.append(left.pop(0 if len(out) % 2 == 0 else -1))

@@ -5,7 +5,7 @@ from typing import Any
 from hypothesis import strategies as st
 from lattice.base.values import to_json
 from lattice.base.words import Slot
-from lattice.edits import SetSlot
+from lattice.edits.words import SetSlot
 from lattice.features.movement import SHAPES
 from lattice.play import Note, play
 from lattice.recipe import Recipe, read

@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
 from lattice.clip.taken import Segment, clip
-from lattice.edits import SetSlot
+from lattice.edits.words import SetSlot
 from lattice.midi.write import to_midi
 from lattice.play import Change, Performance
 from lattice.recipe import Recipe, read

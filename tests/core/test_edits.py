@@ -7,21 +7,11 @@ import pytest
 from hypothesis import assume, given
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
-from lattice.edits import (
-    AddClause,
-    AddLane,
-    DuplicateLane,
-    MoveLane,
-    PasteLanes,
-    Put,
-    RemoveClause,
-    RemoveLane,
-    Reroll,
-    RollStep,
-    SetSlot,
-    SetStrand,
-    ShapeStrand,
-)
+from lattice.edits.copied import PasteLanes
+from lattice.edits.lanes import AddLane, DuplicateLane, MoveLane, RemoveLane, Reroll
+from lattice.edits.steps import Put, RollStep
+from lattice.edits.strands import SetStrand, ShapeStrand
+from lattice.edits.words import AddClause, RemoveClause, SetSlot
 from lattice.library.beginnings import BEGINNINGS
 from lattice.play import play
 from lattice.recipe import Recipe, read

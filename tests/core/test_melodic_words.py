@@ -8,7 +8,7 @@ from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.base.words import Slot
 from lattice.cli import main
-from lattice.edits import AddClause, RemoveClause, SetSlot
+from lattice.edits.words import AddClause, RemoveClause, SetSlot
 from lattice.midi.write import key_signature
 from lattice.play import play
 from lattice.recipe import Recipe

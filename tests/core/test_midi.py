@@ -15,7 +15,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from lattice.clip.document import Clip
 from lattice.clip.taken import Segment, clip
-from lattice.edits import SetSlot
+from lattice.edits.words import SetSlot
 from lattice.midi.write import to_midi
 from lattice.pitch.key import Key
 from lattice.play import play

@@ -8,9 +8,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
-from lattice.edits import AddClause, FollowPath, Put, RemoveClause, SetSlot, apply_all
+from lattice.edits import apply_all
 from lattice.edits.adapt import Adapt
 from lattice.edits.melody import Move
+from lattice.edits.movement import FollowPath
+from lattice.edits.steps import Put
+from lattice.edits.words import AddClause, RemoveClause, SetSlot
 from lattice.pitch.fields import Transpose
 from lattice.play import Performance, play
 from lattice.recipe import Recipe, read

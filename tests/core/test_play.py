@@ -10,7 +10,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from lattice.base.values import to_json
 from lattice.base.words import Slot
-from lattice.edits import SetLane
+from lattice.edits.lanes import SetLane
 from lattice.play import Performance, groups, play
 from lattice.recipe import Recipe, read
 from lattice.results.view import pictures

@@ -64,7 +64,7 @@ class Residues(FixedRule):
 USED = '''
 import json
 from lattice import read, apply_all, why
-from lattice.edits import AddClause, RemoveClause, SetSlot
+from lattice.edits.words import AddClause, RemoveClause, SetSlot
 from lattice.play import play
 from lattice.sentence import sentence
 found = read({"lanes": [{"id": "a", "name": "A", "steps": 12, "step": "1/16"}]})

@@ -7,8 +7,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
 from lattice.base.percussion import PERCUSSION, kin
-from lattice.edits import ThrowDrums, ThrowHits, ThrowScale, ThrowSounds, ThrowValues, apply_all
+from lattice.edits import apply_all
 from lattice.edits.throws import THROWS, Thrown
+from lattice.edits.throws.drums import ThrowDrums
+from lattice.edits.throws.hits import ThrowHits
+from lattice.edits.throws.scale import ThrowScale
+from lattice.edits.throws.sounds import ThrowSounds
+from lattice.edits.throws.values import ThrowValues
 from lattice.pitch.scales import SCALES
 from lattice.play import Performance
 from lattice.recipe import Recipe, read, refusing

@@ -6,17 +6,10 @@ import pytest
 from hypothesis import given, settings
 from lattice.base.errors import RecipeError
 from lattice.base.words import GROUPS, Slot, ordinal
-from lattice.edits import (
-    AddClause,
-    Put,
-    RemoveClause,
-    RollStep,
-    RollStretch,
-    SetLane,
-    SetSlot,
-    TurnSlot,
-    apply_all,
-)
+from lattice.edits import apply_all
+from lattice.edits.lanes import SetLane
+from lattice.edits.steps import Put, RollStep, RollStretch
+from lattice.edits.words import AddClause, RemoveClause, SetSlot, TurnSlot
 from lattice.pitch.key import Key
 from lattice.play import Performance
 from lattice.recipe import Recipe

@@ -7,6 +7,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, model_validator
 
+from lattice.arpeggio.orders import OrderName, order_of
 from lattice.base.frame import Frame
 from lattice.base.group import Grain, Reach, Rounds
 from lattice.base.values import (
@@ -26,10 +27,7 @@ MOST_NOTES = 64
 Octaves = Annotated[int, Field(ge=1, le=4)]
 Places = Annotated[tuple[Annotated[int, Field(ge=0, le=255)], ...],
                    Field(min_length=1, max_length=MOST_NOTES)]
-Order = Literal["up", "down", "up-down", "down-up", "up-down-twice", "outside-in", "inside-out",
-                "as-played", "random", "shuffle", "wander", "all"] | Places
-DRAWN = ("random", "shuffle", "wander")
-"""The orders that chance decides."""
+Order = OrderName | Places
 HitCount = Annotated[int, Field(ge=1, le=1024)]
 FINEST = Fraction(1, 64)
 """The closest that anchors stand, in beats."""
@@ -126,7 +124,7 @@ class Arpeggio(Document):
         """Whether the walk begins anew in every frame, whatever `restart` says."""
         waits = self.anchor is not None and self.anchor.walk == "waits" and \
             self.anchor.unit == "beats"
-        return self.order in DRAWN or waits
+        return order_of(self.order).drawn is not None or waits
 
 
 class ArpeggioFields(PitchFields):
@@ -197,11 +195,11 @@ class ArpeggioFields(PitchFields):
         pool = arpeggio.pool
         size = len(pool) if isinstance(pool, tuple) else len(arpeggio.held) if pool == "held" else 8
         size *= 2 * arpeggio.octaves - 1
-        notes = float(size) if "all" in (arpeggio.first, arpeggio.order) else 1
+        notes = float(size) if arpeggio.first == "all" or order_of(arpeggio.order).whole else 1
         second = arpeggio.second
         if second is not None:
             strokes = 1 + lasts / (4 * float(second.step))
-            notes = strokes * (size if second.order == "all" else 1)
+            notes = strokes * (size if order_of(second.order).whole else 1)
         return notes + (arpeggio.anchor is not None)
 
     @property

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from lattice.arpeggio.fields import Arpeggio, ArpeggioFields, Held
-from lattice.arpeggio.orders import Walked, places
+from lattice.arpeggio.orders import order_of
+from lattice.arpeggio.orders.base import Period
 from lattice.pitch.reading import Harmony
 from lattice.time.grain import Timeline
 
@@ -33,19 +34,21 @@ class Pool:
         """The notes from the lowest up."""
         return tuple(sorted(self.listed, key=lambda note: note.pitch))
 
-    def ordered(self, order: str | Walked) -> tuple[PoolNote, ...]:
+    def ordered(self, order: str | Period) -> tuple[PoolNote, ...]:
         """The notes that the places of an order count over."""
-        return self.listed if order == "as-played" else self.by_pitch
+        return self.listed if order_of(order).listed else self.by_pitch
 
-    def period(self, order: str | Walked) -> Walked:
-        """The places of one period of a walk."""
-        key = order
-        if key not in self._periods:
-            self._periods[key] = places(order, len(self.listed))
-        return self._periods[key]
+    def period(self, order: str | Period) -> Period:
+        """The places of one period of a walk that is not drawn; all of them where it sounds the
+        whole pool."""
+        if order not in self._periods:
+            places = order_of(order).period
+            size = len(self.listed)
+            self._periods[order] = places(size) if places else tuple(range(size))
+        return self._periods[order]
 
     @cached_property
-    def _periods(self) -> dict[str | Walked, Walked]:
+    def _periods(self) -> dict[str | Period, Period]:
         return {}
 
 

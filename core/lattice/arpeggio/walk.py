@@ -6,8 +6,8 @@ from collections.abc import Hashable, Sequence
 from dataclasses import dataclass, replace
 
 from lattice.arpeggio.anchors import Anchors, Moment
-from lattice.arpeggio.fields import DRAWN, Arpeggio, ArpeggioFields, Second
-from lattice.arpeggio.orders import DrawnWalk
+from lattice.arpeggio.fields import Arpeggio, ArpeggioFields, Second
+from lattice.arpeggio.orders import order_of
 from lattice.arpeggio.pool import Pool, PoolNote, Pools, extended
 from lattice.base.draws import Draws
 from lattice.hits.found import Hit, LaneHits
@@ -50,6 +50,7 @@ class Walk:
         self.anchors = Anchors(arpeggio.anchor, hits) if arpeggio.anchor else None
         self._waits = arpeggio.anchor is not None and arpeggio.anchor.walk == "waits"
         self._restarts = arpeggio.anchor is not None and arpeggio.anchor.walk == "restarts"
+        self._order = order_of(arpeggio.order)
         self._drawn: dict[int, dict[int, int]] = {}
         self._latest: tuple[Hashable, int] = (None, 0)
 
@@ -84,10 +85,10 @@ class Walk:
         arpeggio, place = self.arpeggio, self._place(hit)
         if place == 0 and arpeggio.first == "all":
             return Walked(place, None, pool.first)
-        if arpeggio.order == "all":
+        if self._order.whole:
             return Walked(place, None, pool.by_pitch)
         notes = pool.ordered(arpeggio.order)
-        if arpeggio.order in DRAWN:
+        if self._order.drawn:
             return Walked(place, self._drawn_in(hit.start // self.hits.times.frame)[hit.start],
                           notes)
         period = pool.period(arpeggio.order)
@@ -114,7 +115,7 @@ class Walk:
         if self._waits and self.anchors is not None:
             hits -= self.anchors.hits_before(run, tick)
         return [(len(pool.period(self.arpeggio.order)), hits) for pool in self.pools.all()
-                if pool.listed and self.arpeggio.order != "all"]
+                if pool.listed and not self._order.whole]
 
     def _place(self, hit: Hit) -> int:
         """How many hits the walk has played since its last restart."""
@@ -169,9 +170,9 @@ class Walk:
         return self._drawn[frame]
 
     def _draw(self, frame: int) -> dict[int, int]:
-        assert isinstance(self.arpeggio.order, str)
+        assert self._order.drawn is not None
         ticks = self.hits.times.frame
-        walk, drawn = DrawnWalk(self.arpeggio.order), dict[int, int]()
+        walk, drawn = self._order.drawn(), dict[int, int]()
         number, force = 0, object()
         for moment in self.between(frame * ticks, (frame + 1) * ticks):
             hit = moment.walked
@@ -195,6 +196,7 @@ class SecondWalk:
 
     def __init__(self, second: Second, draws: Draws) -> None:
         self.second, self.draws = second, draws
+        self._order = order_of(second.order)
 
     def strokes(self, sounding: Sequence[PoolNote], hit: Hit, count: int) -> list[
             Sequence[PoolNote]]:
@@ -206,18 +208,18 @@ class SecondWalk:
             if known is None or (note.velocity or 0) > (known.velocity or 0):
                 loudest[note.pitch] = note
         pool = extended(list(loudest.values()), self.second.octaves, "up")
-        order = self.second.order
-        if order == "all":
+        if self._order.whole:
             return [pool.by_pitch] * count
+        order = self.second.order
         notes = pool.ordered(order)
-        if order in DRAWN:
+        if self._order.drawn:
             return [(notes[at],) for at in self._drawn(pool, hit, count)]
         period = pool.period(order)
         return [(notes[period[i % len(period)]],) for i in range(count)]
 
     def _drawn(self, pool: Pool, hit: Hit, count: int) -> list[int]:
-        assert isinstance(self.second.order, str)
-        walk = DrawnWalk(self.second.order)
+        assert self._order.drawn is not None
+        walk = self._order.drawn()
         walk.begin()
         return [walk.step(len(pool.listed), self.draws(
             "second order", hit.run.number, hit.cell, stroke)) for stroke in range(count)]

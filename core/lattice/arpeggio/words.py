@@ -14,7 +14,7 @@ from lattice.arpeggio.fields import (
     HitCount,
     Octaves,
 )
-from lattice.arpeggio.orders import ORDER_WORDS, places
+from lattice.arpeggio.orders import ORDERS, order_of
 from lattice.base.clauses import ClauseKind, Fields, Names, Part
 from lattice.base.percussion import drum_names
 from lattice.base.values import Beats, Gate, Percent, StepLength, Velocity, limits
@@ -43,7 +43,8 @@ WALKS = {"on": ("goes on", "as if it had sounded"), "waits": ("waits", "its note
 
 def _order_words(at: str, label: str, order: Any) -> list[Part]:
     """The words of an order: its name, or a list of places."""
-    named = ORDER_WORDS | {OWN: ("in its own order", "any list of places")}
+    named = {each.name: (each.label, each.about) for each in ORDERS.values()} | {
+        OWN: ("in its own order", "any list of places")}
     if isinstance(order, str):
         return [choice(at, label, order, named)]
     return [choice(at, label, OWN, named), " ",
@@ -55,8 +56,8 @@ def _order_written(at: str, slot: str, value: Any, order: Any) -> Fields | None:
     if slot == f"{at}_places":
         return {at: value}
     if slot == at and value == OWN:
-        known = isinstance(order, str) and order not in ("random", "shuffle", "wander", "all")
-        return {at: list(places(order, 4)) if known else [0, 2, 1, 3]}
+        known = isinstance(order, str) and order_of(order).period
+        return {at: list(known(4)) if known else [0, 2, 1, 3]}
     return None
 
 

@@ -2,7 +2,8 @@
 
 Up to 24 steps every rhythm there is is looked at. A rhythm is two halves of the circle, and each
 measure that is compared is a sum over its hits or over pairs of them: so it is worked out once for
-every half, and for two halves together only what lies between them is added. With more steps a
+every half, and for two halves together only what lies between them is added. A measure that is no
+such sum is worked out of each that fits otherwise. With more steps, or where those are too many, a
 sample is looked at.
 """
 
@@ -16,14 +17,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lattice.base.draws import Draws
+from lattice.base.words import many
 from lattice.cuttings.grown import Stock, different, ranks
-from lattice.cuttings.wish import SEARCHED, Wish
+from lattice.cuttings.wish import APART, SEARCHED, Wish
 from lattice.measures import MEASURES
-from lattice.measures.counts import off_beat
+from lattice.measures.base import Measure, PerHit, PerInterval, PerPair
 from lattice.measures.distance import steps_apart
-from lattice.measures.evenness import chords, most_even
-from lattice.measures.rhythms import Ground, Hits, Numbers, Rhythms
-from lattice.measures.syncopation import lhl_pairs, wnbd_pairs
+from lattice.measures.rhythms import Hits, Numbers, Rhythms
 
 MOST_STEPS = 24
 """Up to so many steps every rhythm is looked at."""
@@ -67,10 +67,10 @@ def _beginning(stock: Stock, begins: str) -> Stock:
                    off=stock.off | (there & (begins == "later")))
 
 
-def _compared(stock: Stock, wish: Wish) -> list[tuple[str, str, float]]:
+def _compared(stock: Stock, wish: Wish) -> list[tuple[Measure, str, float]]:
     """The measures that are compared: how, and with which value of what plays now."""
     now = Rhythms(stock.ground, stock.now[None, :])
-    return [(name, how, float(MEASURES[name].of(now)[0])) for name in SEARCHED
+    return [(MEASURES[name], how, float(MEASURES[name].of(now)[0])) for name in SEARCHED
             if (how := getattr(wish, name)) != "any"]
 
 
@@ -146,8 +146,9 @@ class _Exhaustive:
         self.late = _Half.of(stock, self.middle, steps)
 
     def found(self) -> Sought:
-        compared = [(self._table(name), how, now)
-                    for name, how, now in _compared(self.stock, self.wish)]
+        wished = _compared(self.stock, self.wish)
+        compared = [(self._table(measure.sums), how, now) for measure, how, now in wished
+                    if measure.sums]
         kept: list[NDArray[np.uint32]] = []
         for rows in self._alike():
             counts = self.early.counts + self.late.counts[rows[0]]
@@ -158,20 +159,34 @@ class _Exhaustive:
             late, early = np.nonzero(fit)
             kept.append(self.late.masks[rows][late] << np.uint32(self.middle)
                         | self.early.masks[columns][early])
+        others = [each for each in wished if each[0].sums is None]
+        if others and sum(map(len, kept)) > MOST_SORTED:
+            return _sampled(self.stock, self.wish, self.low, self.high)
         there = np.zeros(1 << self.stock.ground.steps, dtype=np.bool_)
         for found in kept:
-            there[found] = True
+            there[self._fitting(found, others)] = True
         masks = _once(there, self.stock.ground.steps, self.low, self.high) \
             if self.wish.turns == "once" else np.flatnonzero(there).astype(np.uint32)
         fitting = len(masks)
         if fitting > MOST_SORTED:
             masks = masks[np.linspace(0, fitting - 1, MOST_SORTED).astype(np.int64)]
-        steps = np.arange(self.stock.ground.steps, dtype=np.uint32)
-        rhythms = Rhythms(self.stock.ground, (masks[:, None] >> steps & 1).astype(np.bool_))
+        rhythms = self._rhythms(masks)
         chosen = _chosen(values_along(rhythms, self.stock, self.wish.along), self.wish.count,
                          Draws(self.wish.throw, 0, self.stock.lane.id))
         return Sought(Rhythms(self.stock.ground, rhythms.hits[chosen]), fitting,
                       len(self.early.masks) * len(self.late.masks))
+
+    def _rhythms(self, masks: NDArray[np.uint32]) -> Rhythms:
+        steps = np.arange(self.stock.ground.steps, dtype=np.uint32)
+        return Rhythms(self.stock.ground, (masks[:, None] >> steps & 1).astype(np.bool_))
+
+    def _fitting(self, masks: NDArray[np.uint32],
+                 others: list[tuple[Measure, str, float]]) -> NDArray[np.uint32]:
+        """Those of which measures fit that are no sums: they are worked out of each."""
+        for measure, how, now in others:
+            values = measure.of(self._rhythms(masks))
+            masks = masks[_fits(values.astype(np.float32), how, now)]
+        return masks
 
     def _alike(self) -> Iterator[NDArray[np.intp]]:
         """The late halves by the first and last hit that they have, and by how many."""
@@ -187,19 +202,19 @@ class _Exhaustive:
         counts: NDArray[np.int64] = self.early.counts[columns] + self.late.counts[rows[0]]
         return counts
 
-    def _table(self, name: str) -> Table:
-        """What a measure is of late halves that are alike, together with each of some early
-        ones."""
-        ground: Ground = self.stock.ground
-        if name == "evenness":
-            return self._evenness(chords(ground.steps))
-        if name == "offbeatness":
-            off = off_beat(ground.steps)
-            early = self.early.bits[:, off[:self.middle]].sum(axis=1).astype(np.float32)
-            late = self.late.bits[:, off[self.middle:]].sum(axis=1).astype(np.float32)
+    def _table(self, sums: PerHit | PerInterval | PerPair) -> Table:
+        """What a measure that is such a sum is of late halves that are alike, together with each of
+        some early ones."""
+        ground = self.stock.ground
+        if isinstance(sums, PerPair):
+            return self._even(sums.pairs(ground.steps), sums.most)
+        if isinstance(sums, PerHit):
+            weights = sums.weights(ground).astype(np.float32)
+            early = self.early.bits @ weights[:self.middle]
+            late = self.late.bits @ weights[self.middle:]
             return lambda rows, columns: late[rows][:, None] + early[columns][None, :]
-        summed = self._pairs((lhl_pairs if name == "lhl" else wnbd_pairs)(ground))
-        if name == "lhl":
+        summed = self._pairs(sums.pairs(ground))
+        if not sums.mean:
             return summed
 
         def shared(rows: NDArray[np.intp], columns: NDArray[np.intp]) -> Block:
@@ -225,7 +240,9 @@ class _Exhaustive:
             return whole
         return block
 
-    def _evenness(self, apart: NDArray[np.float64]) -> Table:
+    def _even(self, apart: NDArray[np.float64],
+              most: Callable[[NDArray[np.int64]], NDArray[np.float64]]) -> Table:
+        """Sums over all pairs of hits, by the most that they can be."""
         early, late = self.early.bits.astype(np.float32), self.late.bits.astype(np.float32)
         middle, narrow = self.middle, apart.astype(np.float32)
         own_early = np.einsum("ij,ij->i", early @ narrow[:middle, :middle], early) / 2
@@ -236,7 +253,7 @@ class _Exhaustive:
 
         def block(rows: NDArray[np.intp], columns: NDArray[np.intp]) -> Block:
             counts = self._counts(rows, columns)
-            best = np.where(counts > 1, most_even(counts), 1).astype(np.float32)
+            best = np.where(counts > 1, most(counts), 1).astype(np.float32)
             even: Block = (down[rows] @ (across[:, columns] / best)).astype(np.float32, copy=False)
             even[:, counts < 2] = 1
             return even
@@ -289,8 +306,8 @@ def _sampled(stock: Stock, wish: Wish, low: int, high: int) -> Sought:
     sizes = low + np.floor(draws.table("size", SAMPLE, 1) * (high - low + 1)).astype(np.int64)
     hits = ranks(weights) < sizes
     hits = different(hits[~(hits & off).any(axis=1) & ~(on & ~hits).any(axis=1)])
-    for name, how, now in _compared(stock, wish):
-        values = MEASURES[name].of(Rhythms(stock.ground, hits))
+    for measure, how, now in _compared(stock, wish):
+        values = measure.of(Rhythms(stock.ground, hits))
         hits = hits[_fits(values.astype(np.float32), how, now)]
     rhythms = Rhythms(stock.ground, hits)
     chosen = _chosen(values_along(rhythms, stock, wish.along), wish.count, draws)
@@ -300,6 +317,13 @@ def _sampled(stock: Stock, wish: Wish, low: int, high: int) -> Sought:
 def values_along(rhythms: Rhythms, stock: Stock, along: str) -> Numbers:
     """The values of rhythms that a strip lays them out by: of a measure, or on how many steps
     they differ from what plays now ("apart")."""
-    if along == "apart":
+    if along == APART:
         return steps_apart(rhythms.hits, stock.now.tolist())
     return MEASURES[along].of(rhythms)
+
+
+def words_along(value: float, stock: Stock, along: str) -> str:
+    """How such a value reads."""
+    if along == APART:
+        return f"{many(round(value), 'steps')} away" if value else "as it was"
+    return MEASURES[along].mark(value, stock.ground.steps)

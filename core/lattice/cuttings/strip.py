@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from lattice.base.errors import RecipeError
 from lattice.base.values import half_up
 from lattice.cuttings.grown import Stock, grown
-from lattice.cuttings.search import searched, values_along
+from lattice.cuttings.search import searched, values_along, words_along
 from lattice.cuttings.tones import Tones
 from lattice.cuttings.wish import Wish
 from lattice.measures.rhythms import Rhythms
@@ -29,15 +29,15 @@ NEAR_DOUBLE = 2
 class Mark:
     """A relative on a strip.
 
-    hits: the steps that are hits, from 0. value: of the strip's measure. at: where it lies along
-    the strip, 0 to 1. group: the number of the group of near-doubles that it is one of, rising
-    along the strip. degrees: of each hit, where a lane's
-    degrees move too. amount: the percentage of the gaps that makes them, in a lane that fills the
-    gaps of another.
+    hits: the steps that are hits, from 0. value: of the strip's measure; words: how that reads.
+    at: where it lies along the strip, 0 to 1. group: the number of the group of near-doubles that
+    it is one of, rising along the strip. degrees: of each hit, where a lane's degrees move too.
+    amount: the percentage of the gaps that makes them, in a lane that fills the gaps of another.
     """
 
     hits: list[int]
     value: float
+    words: str
     at: float
     group: int
     degrees: list[int] | None = None
@@ -100,8 +100,9 @@ def _laid_out(stock: Stock, rhythms: Rhythms, along: str, fitting: int,
     rows, steps = np.nonzero(hits)
     each = np.split(steps + stock.first, np.cumsum(np.bincount(rows, minlength=len(hits)))[:-1])
     marks = [Mark(found.tolist(), *laid) for found, *laid in zip(
-        each, values.round(4).tolist(), ((values - low) / width).round(4).tolist(),
-        groups.tolist(), strict=True)]
+        each, values.round(4).tolist(),
+        [words_along(value, stock, along) for value in values.tolist()],
+        ((values - low) / width).round(4).tolist(), groups.tolist(), strict=True)]
     here = values_along(Rhythms(stock.ground, stock.now[None, :]), stock, along)[0]
     return Strip(stock.lane.id, marks, stock.steps(stock.now), _between(here - low, width),
                  fitting, looked_at, None)
@@ -124,7 +125,8 @@ def _answering(recipe: Recipe, stock: Stock, wish: Wish) -> Strip:
         hits = stock.steps(np.array(rhythm.hits))
         share = 100 * len(hits) / steps
         if (not marks or hits != marks[-1].hits) and wish.low <= share <= wish.high:
-            marks.append(Mark(hits, round(share / 100, 4), 0.0, len(marks), amount=amount))
+            marks.append(Mark(hits, round(share / 100, 4), f"{amount} % of the gaps", 0.0,
+                              len(marks), amount=amount))
     if not marks:
         raise RecipeError(f"No share of the gaps makes {lane.name} {wish.low:g} to "
                           f"{wish.high:g} % dense.")

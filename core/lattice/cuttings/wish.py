@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Annotated, Literal, Self
+from typing import TYPE_CHECKING, Annotated, Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import Field, create_model, model_validator
 
 from lattice.base.clauses import Part
 from lattice.base.values import Percent, limits
@@ -37,18 +37,25 @@ STAYS = {"pins": ("Pins stay", "all else may go"),
 DEGREES = {"stay": ("stay", "each step keeps its own"),
            "contour": ("move and keep their contour", "up where it went up, down where down"),
            "free": ("move freely", "near those that play now")}
-ALONG = {"density": ("from sparse to dense", "by the number of hits"),
-         "lhl": ("from tame to wild", "by syncopation"),
-         "wnbd": ("from the beat to off it", "by the distance from the beat"),
-         "evenness": ("from bunched to even", "by how evenly hits are spread"),
-         "apart": ("from near to far", "by how many steps differ from what plays now")}
-
-
-SEARCHED = ("lhl", "wnbd", "evenness", "offbeatness")
+APART = "apart"
+ALONG = {name: (each.along.label, each.along.about) for name, each in MEASURES.items()
+         if each.along} | {
+    APART: ("from near to far", "by how many steps differ from what plays now")}
+SEARCHED = tuple(name for name, each in MEASURES.items() if each.compared)
 """The measures that a search compares with what plays now."""
 
+if TYPE_CHECKING:
+    AlongName = str
 
-class Wish(Said):
+    class _Comparing(Said):
+        """A word for each measure that is compared."""
+else:
+    AlongName = Literal[tuple(ALONG)]
+    _Comparing = create_model("_Comparing", __base__=Said, **dict.fromkeys(
+        SEARCHED, (Compared, "any")))
+
+
+class Wish(_Comparing):
     """Relatives of a lane: how many, grown from what, how far they stray (0 to 1: the share of the
     steps that are let loose, at most), how dense they are (percent of the steps), what stays, what
     they are laid out by, and the throw that decides chance. Of pitched lanes, what becomes of
@@ -56,7 +63,7 @@ class Wish(Said):
 
     role: of the voice; "own" is the one that the lane's drum or register suggests.
     fewest, most: hits of rhythms out of all there are; begins: whether their first step is one;
-    lhl, wnbd, evenness, offbeatness: these measures of them compared with what plays now; turns:
+    The measures that a search compares stand by their names, compared with what plays now; turns:
     whether rhythms that are one another turned round the circle are shown each or once.
     """
 
@@ -68,10 +75,6 @@ class Wish(Said):
     fewest: Hits = 5
     most: Hits = 5
     begins: Literal["anywhere", "one", "later"] = "anywhere"
-    lhl: Compared = "any"
-    wnbd: Compared = "any"
-    evenness: Compared = "any"
-    offbeatness: Compared = "any"
     turns: Literal["apart", "once"] = "apart"
     stray: Stray = 0.3
     low: Percent = 10
@@ -79,7 +82,7 @@ class Wish(Said):
     degrees: Literal["stay", "contour", "free"] = "stay"
     chord: Percent = 60
     stays: Literal["pins", "beats", "hits"] = "pins"
-    along: Literal["density", "lhl", "wnbd", "evenness", "apart"] = "density"
+    along: AlongName = "density"
     throw: Throw = 0
 
     @model_validator(mode="after")

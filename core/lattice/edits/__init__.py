@@ -1,64 +1,27 @@
-"""Changes to a recipe: each a small document, each giving a new recipe or a clear refusal."""
+"""Changes to a recipe: each a small document, each giving a new recipe or a clear refusal.
+
+A module in this package that defines a subclass of Edit with a `do` of its own has made a change;
+nothing else needs to be told about it.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated, Union
 
 from pydantic import Field
 
-from lattice.edits.adapt import Adapt
+from lattice.base.found import documents
 from lattice.edits.base import Edit
-from lattice.edits.chords import SetChords
-from lattice.edits.copied import PasteLanes
-from lattice.edits.lanes import (
-    AddLane,
-    DuplicateLane,
-    MoveLane,
-    RemoveLane,
-    Reroll,
-    SayLane,
-    SetLane,
-    SetPattern,
-    TurnInto,
-)
-from lattice.edits.melody import Hold, Move, PlayIn, PlayStep, Scatter, SetArpeggio
-from lattice.edits.movement import FollowPath
-from lattice.edits.own_sound import HearAs, Trim
-from lattice.edits.plant import AddAnswering, Gust, Plant
-from lattice.edits.starts import Start
-from lattice.edits.steps import (
-    LayPath,
-    LinkSteps,
-    Paste,
-    Put,
-    RollCells,
-    RollStep,
-    RollStretch,
-    TakeTurns,
-    Unpin,
-)
-from lattice.edits.strands import CopyStrand, ReadStrand, SetStrand, ShapeStrand, Touch
-from lattice.edits.take import Take
-from lattice.edits.throws import (
-    ThrowDrums,
-    ThrowHits,
-    ThrowScale,
-    ThrowSounds,
-    ThrowValues,
-)
-from lattice.edits.words import AddClause, RemoveClause, SetSlot, TurnSlot
+from lattice.edits.throws import THROWS
 from lattice.recipe import Recipe
 
-AnyEdit = Annotated[
-    SetSlot | TurnSlot | AddClause | RemoveClause | FollowPath | Put | Unpin | Paste | RollStep
-    | RollStretch | RollCells | LinkSteps | TakeTurns | LayPath | SetStrand | ReadStrand
-    | ShapeStrand | CopyStrand | Touch | Scatter | PlayIn | PlayStep | Hold | SetArpeggio
-    | Move | Take
-    | SetLane | SayLane | HearAs | Trim | TurnInto | SetPattern | SetChords | Start | AddLane
-    | Plant | Gust | AddAnswering | DuplicateLane | PasteLanes | RemoveLane | MoveLane | Reroll
-    | Adapt | ThrowHits | ThrowValues | ThrowDrums | ThrowSounds | ThrowScale,
-    Field(discriminator="do")]
+EDITS: tuple[type[Edit], ...] = (*documents(__name__, __path__, Edit, "do").values(), *THROWS)
+"""Every change."""
+if TYPE_CHECKING:
+    AnyEdit = Edit
+else:
+    AnyEdit = Annotated[Union[EDITS], Field(discriminator="do")]  # noqa: UP007
 
 
 def apply_all(recipe: Recipe, edits: Sequence[Edit]) -> Recipe:

@@ -3,59 +3,37 @@ that makes the sounds reads it; notes and files do not change."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Annotated, Any, Literal, Self
+from typing import TYPE_CHECKING, Annotated, Any, Literal, Self
 
 from pydantic import Field, model_validator
 
 from lattice.base.clauses import ClauseKind, Fields, Names, Part
 from lattice.base.values import Document, Percent, limits, to_json
 from lattice.base.words import choice, percent
+from lattice.features.instruments import INSTRUMENTS, KITS, VOICES
 from lattice.pitch.fields import PitchFields
 
-
-@dataclass(frozen=True, slots=True)
-class Instrument:
-    """A built-in sound: what it is like, and its controls in percent, as they stand at first."""
-
-    about: str
-    controls: dict[str, float]
+if TYPE_CHECKING:
+    InstrumentName = str
+else:
+    InstrumentName = Literal[tuple(INSTRUMENTS)]
 
 
-VOICES: dict[str, Instrument] = {
-    "bell": Instrument("struck metal, long", {"strike": 45, "ring": 60, "hum": 35}),
-    "pluck": Instrument("a plucked string", {"bright": 55, "ring": 50, "body": 40}),
-    "bass": Instrument("low and round", {"bright": 40, "punch": 45, "growl": 20, "glide": 0}),
-    "pad": Instrument("slow and wide", {"bright": 40, "swell": 35, "fade": 45, "drift": 30}),
-    "reed": Instrument("blown, nasal", {"bright": 50, "breath": 20, "swell": 15, "glide": 0}),
-    "glass": Instrument("rubbed glass, thin", {"bright": 45, "ring": 70, "shimmer": 30}),
-}
-"""The voices of pitched lanes."""
-KITS: dict[str, Instrument] = {
-    "dry": Instrument("drums in a small room", {}),
-    "tin": Instrument("cans, buckets and pipes", {"ring": 50}),
-}
-"""The kits of drum lanes."""
 class Sound(Document):
     """One of the voices or kits, and those of its controls that stand elsewhere than at first."""
 
-    by: Literal["bell", "pluck", "bass", "pad", "reed", "glass", "dry", "tin"]
+    by: InstrumentName
     set: dict[Annotated[str, Field(max_length=20)], Percent] = {}
 
     @model_validator(mode="after")
     def _controls_are_its_own(self) -> Self:
-        unknown = [name for name in self.set if name not in instrument(self.by).controls]
+        unknown = [name for name in self.set if name not in INSTRUMENTS[self.by].controls]
         if unknown:
             raise ValueError(f"The sound “{self.by}” has no control “{unknown[0]}”.")
         return self
 
 
-def instrument(name: str) -> Instrument:
-    """The voice or kit with this name."""
-    return VOICES.get(name) or KITS[name]
-
-
-FIRST_VOICE, FIRST_KIT = Sound(by="bell"), Sound(by="dry")
+FIRST_VOICE, FIRST_KIT = Sound(by=next(iter(VOICES))), Sound(by=next(iter(KITS)))
 """What a lane is heard by where nothing is said."""
 
 
@@ -77,7 +55,7 @@ class SoundFields(PitchFields):
     def sound_controls(self) -> dict[str, float]:
         """Where the controls of the sound stand, in percent."""
         sound = self.heard_by
-        return instrument(sound.by).controls | sound.set
+        return INSTRUMENTS[sound.by].controls | sound.set
 
 
 def _parts(lane: SoundFields, names: Names) -> list[Part]:
@@ -104,5 +82,5 @@ VOICE = ClauseKind[SoundFields]("voice", "voice", lambda lane: lane.pitched, _pa
                                 writes=_written)
 KIT = ClauseKind[SoundFields](
     "kit", "kit", lambda lane: lane.heard_by.by != FIRST_KIT.by, _parts,
-    starts={"sound": {"by": "tin"}}, cleared=("sound",),
+    starts={"sound": {"by": list(KITS)[1]}}, cleared=("sound",),
     about="another kit to listen with", group="how it is heard", writes=_written)

@@ -7,6 +7,8 @@ from math import gcd
 import numpy as np
 from numpy.typing import NDArray
 
+from lattice.base.words import many
+from lattice.measures.base import Along, Measure, PerHit
 from lattice.measures.rhythms import Rhythms
 
 
@@ -33,3 +35,17 @@ def offbeatness(rhythms: Rhythms) -> NDArray[np.int64]:
 def off_beat(steps: int) -> NDArray[np.bool_]:
     """Which of so many steps are counted by `offbeatness`."""
     return np.array([gcd(step, steps) == 1 for step in range(steps)])
+
+
+def _hits(count: float) -> str:
+    return many(round(count), "hits")
+
+
+ONSETS = Measure(10, "onsets", "hits", onsets, _hits)
+DENSITY = Measure(
+    20, "density", "density", density, lambda value: f"{round(100 * value)} % dense",
+    Along("from sparse to dense", "by the number of hits",
+          lambda value, steps: _hits(value * steps)))
+OFFBEATNESS = Measure(
+    60, "offbeatness", "off-beatness", offbeatness, lambda value: f"{value:g} off-beat",
+    compared=True, sums=PerHit(lambda ground: off_beat(ground.steps)))

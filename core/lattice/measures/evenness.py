@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from lattice.measures.base import Along, Measure, PerPair
 from lattice.measures.rhythms import Rhythms
 
 
@@ -31,3 +32,9 @@ def evenness(rhythms: Rhythms) -> NDArray[np.float64]:
     sums = np.einsum("ij,ij->i", marks @ chords(rhythms.ground.steps), marks) / 2
     best = most_even(rhythms.counts)
     return np.where(best > 0, sums / np.where(best > 0, best, 1.0), 1.0)
+
+
+EVENNESS = Measure(
+    50, "evenness", "evenness", evenness, lambda value: f"{round(100 * value)} % even",
+    Along("from bunched to even", "by how evenly hits are spread"), compared=True,
+    sums=PerPair(chords, most_even))

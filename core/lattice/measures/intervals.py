@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from lattice.measures.base import Measure
 from lattice.measures.rhythms import Rhythms
 
 
@@ -30,3 +31,8 @@ def ioi_entropy(rhythms: Rhythms) -> NDArray[np.float64]:
     entropy: NDArray[np.float64] = -np.sum(
         shares * np.log2(np.where(shares > 0, shares, 1.0)), axis=1)
     return np.abs(entropy)
+
+
+IOI_ENTROPY = Measure(
+    70, "ioi_entropy", "variety of intervals", ioi_entropy,
+    lambda value: f"intervals {value:.3g} bits")

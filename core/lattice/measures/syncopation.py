@@ -8,6 +8,7 @@ from math import ceil, floor
 import numpy as np
 from numpy.typing import NDArray
 
+from lattice.measures.base import Along, Measure, PerInterval
 from lattice.measures.rhythms import Ground, Rhythms
 
 
@@ -58,3 +59,12 @@ def wnbd(rhythms: Rhythms) -> NDArray[np.float64]:
     number of hits. A hit lasts until the next. 0 with all hits on beats, or without any."""
     sums = rhythms.summed(wnbd_pairs(rhythms.ground))
     return sums / np.maximum(rhythms.counts, 1)
+
+
+LHL = Measure(
+    30, "lhl", "syncopation", lhl, lambda value: f"syncopation {value:g}",
+    Along("from tame to wild", "by syncopation"), compared=True, sums=PerInterval(lhl_pairs))
+WNBD = Measure(
+    40, "wnbd", "distance from the beat", wnbd, lambda value: f"{value:.3g} from the beat",
+    Along("from the beat to off it", "by the distance from the beat"), compared=True,
+    sums=PerInterval(wnbd_pairs, mean=True))

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lattice.measures import measured
+from lattice.measures import MEASURES, measured
 from lattice.measures.rhythms import Ground, Rhythms
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe
@@ -79,7 +79,4 @@ def pattern_measures(performance: Performance) -> dict[str, float]:
 
 def measure_words(measures: dict[str, float]) -> str:
     """The measures of a lane in half a line."""
-    return (f"{measures['onsets']} hits, {round(100 * measures['density'])} % dense, "
-            f"{round(100 * measures['evenness'])} % even, syncopation {measures['lhl']}, "
-            f"{measures['wnbd']:.3g} from the beat, {measures['offbeatness']} off-beat, "
-            f"intervals {measures['ioi_entropy']:.3g} bits")
+    return ", ".join(MEASURES[name].told(value) for name, value in measures.items())

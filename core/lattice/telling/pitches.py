@@ -6,7 +6,8 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any, get_args
 
-from lattice.arpeggio.orders import ORDERS, Walked
+from lattice.arpeggio.orders import ORDERS
+from lattice.arpeggio.orders.base import Period
 from lattice.arpeggio.pool import Pools
 from lattice.base.clauses import NEUTRAL, Fields
 from lattice.base.draws import Draws
@@ -120,7 +121,7 @@ def walks(target: Target) -> Iterator[Fields]:
             target.performance.times)
         if {note.pitch for each in pools.all() for note in each.listed} < set(different):
             continue
-        for order in ORDERS:
+        for order in (each.name for each in ORDERS.values() if each.period):
             for restart, counts in _restarts(line, order, len(different)):
                 if _walked(line, pools, order, counts, notes):
                     yield cleared | fields | {"arpeggio": pool | {
@@ -164,7 +165,7 @@ def _counted(groups: Sequence[int]) -> list[int]:
     return found
 
 
-def _walked(line: _Line, pools: Pools, order: str | Walked, counts: Sequence[int],
+def _walked(line: _Line, pools: Pools, order: str | Period, counts: Sequence[int],
             notes: Sequence[int]) -> bool:
     """Whether a walk plays these notes."""
     for hit, count, note in zip(line.hits, counts, notes, strict=True):

@@ -1,14 +1,19 @@
-"""What can be done to the notes of a clip: one file a tool, put together here."""
+"""What can be done to the notes of a clip.
+
+A module in this package that defines a subclass of Tool with a `tool` of its own has made one;
+nothing else needs to be told about it.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from math import inf
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Literal, Union
 
 from pydantic import Field
 
 from lattice.base.errors import RecipeError
+from lattice.base.found import documents
 from lattice.clip.document import Clip
 from lattice.clip.hand import (
     AddNotes,
@@ -23,32 +28,15 @@ from lattice.clip.hand import (
     parted,
     with_notes,
 )
-from lattice.tools.accent import Accent
 from lattice.tools.base import Chosen, Tool
-from lattice.tools.fill import Fill
-from lattice.tools.lengthen import Lengthen
-from lattice.tools.loosen import Loosen
-from lattice.tools.louder import Louder
-from lattice.tools.mirror import Mirror
-from lattice.tools.pull import Pull
-from lattice.tools.rotate import Rotate
-from lattice.tools.split import Split
-from lattice.tools.squeeze import Squeeze
-from lattice.tools.stir import Stir
-from lattice.tools.stretch import Stretch
-from lattice.tools.thin import Thin
-from lattice.tools.transpose import Transpose
-from lattice.tools.trim import Trim
-from lattice.tools.turn_round import TurnRound
 
-AnyTool = Annotated[
-    Pull | Loosen | Stir | Louder | Squeeze | Accent | Transpose | Mirror | Lengthen | TurnRound
-    | Stretch | Trim | Rotate | Thin | Split | Fill,
-    Field(discriminator="tool")]
-TOOLS: tuple[type[Tool], ...] = (
-    Pull, Loosen, Stir, Louder, Squeeze, Accent, Transpose, Mirror, Lengthen, TurnRound, Rotate,
-    Stretch, Thin, Split, Fill, Trim)
+TOOLS: tuple[type[Tool], ...] = tuple(sorted(
+    documents(__name__, __path__, Tool, "tool").values(), key=lambda tool: tool.place))
 """Every tool, in the order in which they are offered."""
+if TYPE_CHECKING:
+    AnyTool = Tool
+else:
+    AnyTool = Annotated[Union[TOOLS], Field(discriminator="tool")]  # noqa: UP007
 
 
 def lay_in(clip: Clip, tool: Tool, places: Sequence[int] | None) -> Changed:

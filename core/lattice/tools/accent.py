@@ -23,6 +23,7 @@ class Accent(Tool):
     begin together count once."""
 
     tool: Literal["accent"] = "accent"
+    place = 60
     label = "accent every n-th"
     about = "some louder, in turn"
     every: Every = 4

@@ -59,6 +59,8 @@ class Tool(Said):
     """A tool; `tool` names it."""
 
     tool: str
+    place: ClassVar[int]
+    """Where it comes among the others that are offered."""
     about: ClassVar[str]
 
     @classmethod

@@ -26,6 +26,7 @@ class Fill(Thrown):
     notes and split another into strokes. Works on the whole clip, whatever is chosen."""
 
     tool: Literal["fill"] = "fill"
+    place = 150
     label = "make a fill"
     about = "the loop goes round, and ends otherwise"
     rounds: Rounds = 4

@@ -22,6 +22,7 @@ class Lengthen(Tool):
     one's to the clip's end)."""
 
     tool: Literal["lengthen"] = "lengthen"
+    place = 90
     label = "lengthen"
     about = "longer, shorter, or up to the next"
     share: Share = 150

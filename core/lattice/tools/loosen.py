@@ -22,6 +22,7 @@ class Loosen(Thrown):
     softer at the most; drawn evenly."""
 
     tool: Literal["loosen"] = "loosen"
+    place = 20
     label = "loosen"
     about = "give or take in time and loudness"
     time: Milliseconds = 12

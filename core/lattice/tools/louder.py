@@ -19,6 +19,7 @@ class Louder(Tool):
     """Scale velocities, then add to them; what would be beyond 1 to 127 stays there."""
 
     tool: Literal["louder"] = "louder"
+    place = 40
     label = "louder or softer"
     about = "velocities scaled, and added to"
     scale: Scale = 100

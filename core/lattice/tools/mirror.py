@@ -19,6 +19,7 @@ class Mirror(Tool):
     about the middle between the lowest and the highest."""
 
     tool: Literal["mirror"] = "mirror"
+    place = 80
     label = "mirror pitches"
     about = "what was above is below"
     around: Literal["first", "middle"] = "first"

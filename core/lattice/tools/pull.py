@@ -22,6 +22,7 @@ class Pull(Tool):
     may swing."""
 
     tool: Literal["pull"] = "pull"
+    place = 10
     label = "pull to the grid"
     about = "a share of the way, swing and triplets too"
     share: Percent = 100

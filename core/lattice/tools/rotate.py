@@ -22,6 +22,7 @@ class Rotate(Tool):
     the clip where all is chosen, else of what is chosen."""
 
     tool: Literal["rotate"] = "rotate"
+    place = 110
     label = "rotate"
     about = "later, and round again"
     by: Steps = 1

@@ -22,6 +22,7 @@ class Split(Tool):
     its own; `curve` as for rolls."""
 
     tool: Literal["split"] = "split"
+    place = 140
     label = "split into strokes"
     about = "each note becomes a roll"
     strokes: Strokes = 3

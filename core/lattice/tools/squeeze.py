@@ -15,6 +15,7 @@ class Squeeze(Tool):
     """Bring velocities a share of the way to one of them."""
 
     tool: Literal["squeeze"] = "squeeze"
+    place = 50
     label = "squeeze"
     about = "velocities nearer to each other"
     share: Percent = 50

@@ -24,6 +24,7 @@ class Stir(Thrown):
     stretch, where there is room for them; and those of pitched lanes by 1 to so many degrees."""
 
     tool: Literal["stir"] = "stir"
+    place = 30
     label = "stir"
     about = "move a share of them at random"
     share: Percent = 50

@@ -25,6 +25,7 @@ class Stretch(Tool):
     clip its length too."""
 
     tool: Literal["stretch"] = "stretch"
+    place = 120
     label = "stretch time"
     about = "double, halve, or any ratio"
     times: Times = Fraction(2)

@@ -20,6 +20,7 @@ class Thin(Thrown):
     """Take away a share of the notes; of the chosen ones so many go, rounded."""
 
     tool: Literal["thin"] = "thin"
+    place = 130
     label = "thin out"
     about = "take a share of the notes away"
     share: Percent = 25

@@ -23,6 +23,7 @@ class Transpose(Tool):
     back by octaves."""
 
     tool: Literal["transpose"] = "transpose"
+    place = 70
     label = "transpose"
     about = "in key, or by semitones"
     by: Steps = 2

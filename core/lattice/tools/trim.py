@@ -21,6 +21,7 @@ class Trim(Tool):
     the whole clip, whatever is chosen."""
 
     tool: Literal["trim"] = "trim"
+    place = 160
     label = "trim"
     about = "keep a stretch, or make the clip longer"
     start: Rational = Fraction(0)

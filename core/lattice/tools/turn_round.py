@@ -18,6 +18,7 @@ class TurnRound(Tool):
     first and the last) or by their ends (about the middle of the stretch)."""
 
     tool: Literal["turn_round"] = "turn_round"
+    place = 100
     label = "turn round"
     about = "the last note first"
     by: Literal["beginnings", "ends"] = "beginnings"

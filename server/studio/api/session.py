@@ -8,13 +8,14 @@ from django.db import IntegrityError, transaction
 from django.http import HttpRequest
 from lattice.base.percussion import ALSO_CALLED, PERCUSSION, USED_MOST
 from lattice.edits.starts import STARTS
+from lattice.features.instruments import VOICES
 from lattice.library.beginnings import BEGINNINGS, BeginningName
 from lattice.pitch.offered import PROGRESSIONS
 from lattice.rules import FOLLOWING, STANDING, FollowingKind, StandingKind
 from ninja import Router, Schema
 from ninja.errors import HttpError
 from ninja.security import APIKeyCookie
-from pydantic import Field
+from pydantic import Field, create_model
 
 from studio.accounts import SignUp
 from studio.api.signed_in import forget
@@ -77,10 +78,17 @@ class BeginningOut(Schema):
     group: Literal["drums", "pitches"]
 
 
+Voices = create_model(
+    "Voices", __base__=Schema, __doc__="Each built-in voice of pitched lanes, and where its "
+    "controls stand at first, in percent.", **{
+        name: (create_model(f"{name.title()}Controls", __base__=Schema, **dict.fromkeys(
+            each.controls, (float, ...))), ...) for name, each in VOICES.items()})
+
+
 class SessionOut(Schema):
     """Who is signed in, if anybody, and whether the demo can be opened; and what the page names but
     does not know by itself: drums by note, what an empty pattern can begin with, what a new lane
-    can be, rules, lanes that follow others, and progressions in common use."""
+    can be, rules, lanes that follow others, progressions in common use, and voices."""
 
     username: str | None
     demo: bool
@@ -91,6 +99,7 @@ class SessionOut(Schema):
     standing: list[StandingRule]
     following: list[FollowingLane]
     progressions: dict[str, str]
+    voices: Voices
 
 
 STARTING = {name: title for name, (title, _) in STARTS.items()}
@@ -100,6 +109,7 @@ BEGUN = [BeginningOut(begin=name, title=each.title, about=each.about, group=each
          for name, each in BEGINNINGS.items()]
 DRUMS = [DrumOut(note=note, name=PERCUSSION[note], also=ALSO_CALLED.get(note, ""))
          for note in dict.fromkeys((*USED_MOST, *PERCUSSION))]
+HEARD = Voices.model_validate({name: each.controls for name, each in VOICES.items()})
 RULES_ALONE = [StandingRule(rule=kind, title=rule.lane_title, about=rule.about)
                for kind, rule in STANDING.items()]
 
@@ -110,7 +120,8 @@ def session_of(request: HttpRequest) -> SessionOut:
     return SessionOut(username=user.get_username() or None if user.is_authenticated else None,
                       demo=settings.DEMO, drums=PERCUSSION, drums_offered=DRUMS,
                       starts=STARTING, beginnings=BEGUN, standing=RULES_ALONE,
-                      following=FOLLOWERS, progressions=PROGRESSIONS)
+                      following=FOLLOWERS, progressions=PROGRESSIONS,
+                      voices=HEARD)
 
 
 @router.get("/session", response=SessionOut, auth=None)

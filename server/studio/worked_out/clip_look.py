@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from lattice.base.percussion import note_name
 from lattice.base.values import LaneKind
 from lattice.clip.document import Clip, ClipLane, ClipMark
-from lattice.features.sound import FIRST_KIT, FIRST_VOICE, instrument
+from lattice.features.instruments import INSTRUMENTS
+from lattice.features.sound import FIRST_KIT, FIRST_VOICE
 from lattice.results.view import ShownSound
 
 from studio.worked_out.look import ShownScale, scale_of
@@ -60,5 +61,5 @@ def look_at_clip(clip: Clip) -> ClipView:
 
 def _sound(lane: ClipLane) -> ShownSound:
     sound = lane.sound or (FIRST_VOICE if lane.kind == "pitched" else FIRST_KIT)
-    return ShownSound(sound.by, instrument(sound.by).controls | sound.set, lane.own_sound,
+    return ShownSound(sound.by, INSTRUMENTS[sound.by].controls | sound.set, lane.own_sound,
                       lane.choked_by)

@@ -11,7 +11,7 @@ import { saveStart } from '@/library/saveStart'
 import { useCuttings } from './cuttings'
 import LanePicture from './LanePicture.vue'
 import MarkStrip from './MarkStrip.vue'
-import { stepsApart, valueWords, type Mark } from './strip'
+import { stepsApart, type Mark } from './strip'
 
 const props = defineProps<{ lane: Lane; index: number }>()
 const cuttings = useCuttings()
@@ -26,11 +26,11 @@ const pointed = computed(() => (cuttings.pointed?.lane === props.lane.id ? strip
 /** A mark in a few words. */
 function inWords(of: Mark | undefined): string {
   if (!of) return 'as it was'
-  if (of.amount !== null) return valueWords(of, cuttings.along)
+  if (of.amount !== null) return of.words
   const hits = `${of.hits.length} hit${of.hits.length === 1 ? '' : 's'}`
-  const value = ['density', 'apart'].includes(cuttings.along) ? '' : `, ${valueWords(of, cuttings.along)}`
   const away = stepsApart(strip.value?.hits ?? [], of.hits)
-  return `${hits}${value}, ${away === 0 ? 'as it was' : `${away} step${away === 1 ? '' : 's'} away`}`
+  // What a strip is laid out by may be one of the two.
+  return [...new Set([hits, of.words, away === 0 ? 'as it was' : `${away} step${away === 1 ? '' : 's'} away`])].join(', ')
 }
 const fitting = computed(() => {
   const found = strip.value

@@ -10,7 +10,7 @@ import { groundOf, jewel } from '@/app/colours'
 import { diamond } from '@/app/marks'
 import { useThemeName } from '@/app/theme'
 import { useCuttings } from './cuttings'
-import { nearest, valueWords } from './strip'
+import { nearest } from './strip'
 
 /** steps: of one cycle of the lane. */
 const props = defineProps<{ strip: Strip; index: number; name: string; told: string; steps: number }>()
@@ -36,7 +36,7 @@ const bounds = computed(() => cuttings.boundsOf(props.strip.lane))
 const stays = computed(() => !!cuttings.staying[props.strip.lane])
 const now = computed(() => cuttings.markAt(props.strip.lane))
 const hand = computed(() => (now.value >= 0 ? (at.value[now.value] ?? 0) : props.strip.now))
-const ends = computed(() => [props.strip.marks[0], props.strip.marks.at(-1)].map((mark) => (mark ? valueWords(mark, cuttings.along) : '')))
+const ends = computed(() => [props.strip.marks[0], props.strip.marks.at(-1)].map((mark) => mark?.words ?? ''))
 
 /** Near-doubles are gathered into one mark, the larger the more there are. */
 const groups = computed(() => {

@@ -41,7 +41,6 @@ export const useCuttings = defineStore('cuttings', () => {
   const base = shallowRef<Edit[]>([])
   let asked = 0
 
-  const along = computed(() => grown.value?.wish.along ?? 'density')
   const laid = computed(() => Object.fromEntries(Object.values(strips.value).map((strip) => [strip.lane, places(strip.marks)])))
   const boundsOf = (lane: string): Bounds => brackets.value[lane] ?? ALL
   const moves = (lane: string) => !staying.value[lane] && !!strips.value[lane]?.marks.length
@@ -234,7 +233,7 @@ export const useCuttings = defineStore('cuttings', () => {
   const unmark = () => (marked.value = { A: null, B: null })
 
   return {
-    shown, wish, gusts, turnGusts, grown, strips, growing, at, staying, brackets, pointed, marked, along, laid, trying,
+    shown, wish, gusts, turnGusts, grown, strips, growing, at, staying, brackets, pointed, marked, laid, trying,
     open, leave, grow, markAt, markOf, moves, boundsOf, moveTo, walk, moveAll, point, setBrackets, toggleStay, asWas, throwAgain,
     moreLikeThis, plant, addAnswering, mark, unmark,
   }

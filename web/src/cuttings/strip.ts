@@ -53,14 +53,3 @@ export function stepsApart(one: readonly number[], other: readonly number[]): nu
   const [a, b] = [new Set(one), new Set(other)]
   return one.filter((step) => !b.has(step)).length + other.filter((step) => !a.has(step)).length
 }
-
-const count = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`
-
-/** How a mark's value reads at the end of a strip that is laid out by this measure. */
-export function valueWords(mark: Mark, along: string): string {
-  if (mark.amount !== null) return `${mark.amount} % of the gaps`
-  if (along === 'density') return count(mark.hits.length, 'hit')
-  if (along === 'apart') return mark.value === 0 ? 'as it is' : `${count(mark.value, 'step')} away`
-  if (along === 'evenness') return `${Math.round(100 * mark.value)} % even`
-  return along === 'lhl' ? `syncopation ${mark.value}` : `${Number(mark.value.toFixed(2))} from the beat`
-}

@@ -2,6 +2,7 @@
  * The built-in voices of pitched lanes, each built of plain oscillators on the audio clock. A voice is
  * told a note and the controls of its sound (0 to 1); what it builds ends by itself.
  */
+import type { Schemas } from '@/api/client'
 
 /** What a voice is built into: where it sounds, what bends its pitch (cents), and when. */
 export interface Note {
@@ -21,13 +22,15 @@ export interface Shape {
   sustain: number
   release: number
 }
-interface Build {
-  shape: (set: Controls) => Shape
-  make: (note: Note, set: Controls, start: (source: AudioScheduledSourceNode) => void) => AudioNode
+type Voices = Schemas['Voices']
+/** A voice with these controls. */
+interface Build<Control extends string = string> {
+  shape: (set: Controls<Control>) => Shape
+  make: (note: Note, set: Controls<Control>, start: (source: AudioScheduledSourceNode) => void) => AudioNode
 }
-export type Controls = Record<string, number>
+export type Controls<Control extends string = string> = Partial<Record<Control, number>>
 
-const control = (set: Controls, name: string) => set[name] ?? 0.5
+const control = <Control extends string>(set: Controls<Control>, name: Control) => set[name] ?? 0.5
 
 function oscillator(note: Note, type: OscillatorType, ratio = 1, cents = 0): OscillatorNode {
   const source = note.context.createOscillator()
@@ -95,7 +98,8 @@ function noise(context: BaseAudioContext): AudioBufferSourceNode {
   return source
 }
 
-const VOICES: Record<string, Build> = {
+/** All voices that there are, by the API's description: not one of them, nor a control, can be missing or misspelt. */
+const VOICES: { [Name in keyof Voices]: Build<keyof Voices[Name] & string> } = {
   bell: {
     shape: (set) => ({ attack: 0.002, decay: 0.4 + 3.6 * control(set, 'ring'), sustain: 0, release: 0.15 + 0.6 * control(set, 'ring') }),
     make: (note, set, start) => {
@@ -163,7 +167,9 @@ const VOICES: Record<string, Build> = {
     },
   },
 }
-const PLAIN = 'bell'
 
-/** The voice of a name, or a plain one. */
-export const voiceOf = (name: string): Build => VOICES[name] ?? (VOICES[PLAIN] as Build)
+/** The voice of a name; an error where there is none. */
+export function voiceOf(name: string): Build {
+  if (!(name in VOICES)) throw new Error(`There is no voice “${name}”.`)
+  return VOICES[name as keyof Voices]
+}

@@ -1,20 +1,22 @@
-"""Throws: one file for each thing that is made random within bounds."""
+"""Throws: one file for each thing that is made random within bounds.
 
-from typing import Annotated
+A module in this package that defines a subclass of Thrown with a `do` of its own has made a throw;
+nothing else needs to be told about it.
+"""
+
+from typing import TYPE_CHECKING, Annotated, Union
 
 from pydantic import Field
 
+from lattice.base.found import documents
 from lattice.edits.throws.base import Thrown
-from lattice.edits.throws.drums import ThrowDrums
-from lattice.edits.throws.hits import ThrowHits
-from lattice.edits.throws.scale import ThrowScale
-from lattice.edits.throws.sounds import ThrowSounds
-from lattice.edits.throws.values import ThrowValues
 
-THROWS: tuple[type[Thrown], ...] = (ThrowHits, ThrowValues, ThrowDrums, ThrowSounds, ThrowScale)
+THROWS: tuple[type[Thrown], ...] = tuple(sorted(
+    documents(__name__, __path__, Thrown, "do").values(), key=lambda throw: throw.place))
 """All of them, in the order in which they are offered."""
-AnyThrow = Annotated[ThrowHits | ThrowValues | ThrowDrums | ThrowSounds | ThrowScale,
-                     Field(discriminator="do")]
+if TYPE_CHECKING:
+    AnyThrow = Thrown
+else:
+    AnyThrow = Annotated[Union[THROWS], Field(discriminator="do")]  # noqa: UP007
 
-__all__ = ["THROWS", "AnyThrow", "ThrowDrums", "ThrowHits", "ThrowScale", "ThrowSounds",
-           "ThrowValues", "Thrown"]
+__all__ = ["THROWS", "AnyThrow", "Thrown"]

@@ -26,6 +26,8 @@ class Thrown(Edit, Said):
     decides chance, each lane's by itself."""
 
     do: str
+    place: ClassVar[int]
+    """Where it comes among the others that are offered."""
     about: ClassVar[str]
     over: ClassVar[Literal["lanes", "pattern"]] = "lanes"
     """Whether it can be made over some lanes, or is made over the pattern as a whole."""

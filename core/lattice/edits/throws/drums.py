@@ -20,6 +20,7 @@ class ThrowDrums(Thrown):
     long as there are others."""
 
     do: Literal["throw_drums"] = "throw_drums"
+    place = 30
     label = "drums"
     about = "which drum each lane strikes"
     among: Literal["kin", "any"] = "kin"

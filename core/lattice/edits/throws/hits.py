@@ -26,6 +26,7 @@ class ThrowHits(Between):
     densities. Lanes that follow others are thrown with the ones that they follow."""
 
     do: Literal["throw_hits"] = "throw_hits"
+    place = 10
     label = "hits"
     about = "another rhythm, near or far"
     stray: Stray = 0.4

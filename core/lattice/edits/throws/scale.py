@@ -25,6 +25,7 @@ class ThrowScale(Between):
     keys of their own keep those."""
 
     do: Literal["throw_scale"] = "throw_scale"
+    place = 50
     label = "scale"
     about = "the notes that all pitched lanes stand on"
     over = "pattern"

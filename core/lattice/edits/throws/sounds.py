@@ -9,7 +9,8 @@ from lattice.base.clauses import Part
 from lattice.base.values import Percent
 from lattice.base.words import choice, percent
 from lattice.edits.throws.base import Between
-from lattice.features.sound import KITS, VOICES, Instrument
+from lattice.features.instruments import KITS, VOICES
+from lattice.features.instruments.base import Instrument
 from lattice.recipe import Lane, Recipe, edited, with_lane
 
 WHAT = {"kit": ("the kit", "one kit for all drums"),
@@ -22,6 +23,7 @@ class ThrowSounds(Between):
     their controls are drawn between two bounds, in percent."""
 
     do: Literal["throw_sounds"] = "throw_sounds"
+    place = 40
     label = "sounds"
     about = "the kit and the voices by which lanes are heard"
     what: Literal["kit", "voices", "both"] = "both"

@@ -21,6 +21,7 @@ class ThrowValues(Between):
     between two bounds; the others keep theirs."""
 
     do: Literal["throw_values"] = "throw_values"
+    place = 20
     label = "values"
     about = "a strand's values, step by step"
     kind: str = VELOCITY.name

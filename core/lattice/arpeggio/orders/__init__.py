@@ -1,0 +1,25 @@
+"""The orders in which a pool is walked.
+
+A module in this package that holds a WalkOrder has made it one (`lattice.arpeggio.orders.base`);
+nothing else needs to be told about it. In place of one stands a list of places of one's own.
+"""
+
+from typing import TYPE_CHECKING, Literal
+
+from lattice.arpeggio.orders.base import Period, WalkOrder
+from lattice.base.found import entries
+
+ORDERS: dict[str, WalkOrder] = {each.name: each for each in sorted(
+    entries(__name__, __path__, WalkOrder), key=lambda each: each.place)}
+"""All of them, in the order in which they are offered."""
+if TYPE_CHECKING:
+    OrderName = str
+else:
+    OrderName = Literal[tuple(ORDERS)]
+
+
+def order_of(order: str | Period) -> WalkOrder:
+    """An order by its name, or that of a list of places, which are taken modulo the pool's size."""
+    if isinstance(order, str):
+        return ORDERS[order]
+    return WalkOrder(0, "", "", period=lambda m: tuple(place % m for place in order))

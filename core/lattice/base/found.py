@@ -1,0 +1,48 @@
+"""What there is of a kind is found, not listed: whatever the modules of a package define."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from importlib import import_module
+from pkgutil import iter_modules
+from types import ModuleType
+from typing import Literal, TypeVar, get_args, get_origin
+
+from pydantic import BaseModel
+
+T = TypeVar("T")
+M = TypeVar("M", bound=BaseModel)
+
+
+def entries(package: str, path: Iterable[str], kind: type[T]) -> list[T]:
+    """The things of a kind that the modules of a package hold, each once, by their module's names
+    and then as they stand there."""
+    found: list[T] = []
+    for module in _modules(package, path):
+        found += (item for item in vars(module).values()
+                  if isinstance(item, kind) and not any(item is each for each in found))
+    return found
+
+
+def documents(package: str, path: Iterable[str], base: type[M], by: str) -> dict[str, type[M]]:
+    """The documents of a base that the modules of a package define, by the words that their field
+    `by` may have; those in which that may be any word are no kind of their own. ValueError where
+    two have the same word."""
+    found: dict[str, type[M]] = {}
+    for module in _modules(package, path):
+        for item in vars(module).values():
+            if not (isinstance(item, type) and issubclass(item, base)
+                    and item.__module__ == module.__name__ and by in item.model_fields):
+                continue
+            named = item.model_fields[by].annotation
+            for word in get_args(named) if get_origin(named) is Literal else ():
+                if word in found:
+                    raise ValueError(f"{item.__name__} and {found[word].__name__} are both called "
+                                     f"{word}.")
+                found[word] = item
+    return found
+
+
+def _modules(package: str, path: Iterable[str]) -> Iterator[ModuleType]:
+    for module in iter_modules(path):
+        yield import_module(f"{package}.{module.name}")
