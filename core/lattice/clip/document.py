@@ -22,6 +22,7 @@ from lattice.base.values import (
     Velocity,
     half_up,
 )
+from lattice.clip.bars import Section, beginning, sections
 from lattice.control.fields import Number
 from lattice.features.own_sound import OwnSound
 from lattice.features.sound import Sound
@@ -111,13 +112,26 @@ class Clip(Document):
 
     @property
     def bar(self) -> Fraction:
-        """The length of a bar, in beats."""
+        """The length of a bar of the metre that it begins with, in beats."""
         return Fraction(self.meter[0] * 4, self.meter[1])
 
     @property
+    def sections(self) -> list[Section]:
+        """Its stretches in one metre each."""
+        return sections(self.beats, self.meter, (
+            (mark.time, mark.meter) for mark in self.marks if mark.meter))
+
+    @property
     def bars(self) -> int:
-        """How many bars it has, one that is begun counted as whole."""
-        return int(-(-self.beats // self.bar))
+        """How many bars it has, whatever their metre, one that is begun counted as whole."""
+        last = self.sections[-1]
+        return last.bar - 1 + last.bars
+
+    @property
+    def bars_long(self) -> Fraction:
+        """How many bars it lasts, of one that is begun the part that there is."""
+        return sum(((each.end - each.start) / each.bar_beats for each in self.sections),
+                   start=Fraction(0))
 
     def lane(self, lane_id: str) -> ClipLane | None:
         """The lane with this id."""
@@ -228,4 +242,5 @@ def clip_part(clip: Clip, first: int, last: int) -> Clip:
     such bars."""
     if not 0 <= first < last <= clip.bars:
         raise RecipeError(f"“{clip.name}” has {clip.bars} bars; choose among 0:{clip.bars}.")
-    return clip.stretch(first * clip.bar, last * clip.bar)
+    within = clip.sections
+    return clip.stretch(beginning(within, first), beginning(within, last))

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import reduce
-from math import lcm
+from math import ceil, lcm
 from typing import Any
 
 from lattice.base.errors import RecipeError
@@ -90,7 +90,8 @@ class _Telling:
         self.clip, self.rounded = clip, rounded
         self.remarks = [f"Its {CHANGES[name]} changes; the first one is taken."
                         for name in clip.changing]
-        self.bar, self.bars = clip.bar, max(1, clip.bars)
+        # A recipe has one metre: bars are counted by the one that the clip begins with.
+        self.bar, self.bars = clip.bar, max(1, ceil(clip.beats / clip.bar))
         self.beats = self.bars * self.bar
         self.parts = list(self._parts())
         swings = {part.grid.swing for part in self.parts}

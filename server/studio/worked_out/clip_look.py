@@ -25,16 +25,30 @@ class ClipRow:
 
 
 @dataclass(slots=True)
+class ShownSection:
+    """A stretch of a clip in one metre, in beats; bar: the number of its first one, from 1."""
+
+    start: float
+    end: float
+    bar: int
+    meter: tuple[int, int]
+    bar_beats: float
+
+
+@dataclass(slots=True)
 class ClipView:
     """A clip. notes: [start, length, pitch, velocity, lane's place], in the order of time, each
     known by its place; changes: [time, controller, value, lane's place]; in beats. marks: markers,
-    and other tempos and metres than it begins with."""
+    and other tempos and metres than it begins with. sections: its stretches in one metre each;
+    bars: how many it lasts."""
 
     name: str
     tempo: float
     meter: tuple[int, int]
     bar_beats: float
     beats: float
+    bars: float
+    sections: list[ShownSection]
     scale: ShownScale
     lanes: list[ClipRow]
     notes: list[tuple[float, float, int, int, int]]
@@ -49,7 +63,10 @@ def look_at_clip(clip: Clip) -> ClipView:
     for note in clip.notes:
         pitches[note.lane].add(note.pitch)
     return ClipView(
-        clip.name, clip.tempo, clip.meter, float(clip.bar), float(clip.beats), scale_of(clip.key),
+        clip.name, clip.tempo, clip.meter, float(clip.bar), float(clip.beats),
+        float(clip.bars_long),
+        [ShownSection(float(each.start), float(each.end), each.bar, each.meter,
+                      float(each.bar_beats)) for each in clip.sections], scale_of(clip.key),
         [ClipRow(lane.id, lane.name, lane.kind, clip.channel_of(lane.id), _sound(lane),
                  {str(pitch): note_name(pitch) for pitch in sorted(pitches[lane.id])}
                  if lane.kind == "drum" else {}) for lane in clip.lanes],

@@ -54,7 +54,7 @@ def thumb(taken: Clip) -> dict[str, Any]:
         # Of notes that would stand on top of each other, the loudest is drawn.
         if place not in of_lane or of_lane[place][1] < note.velocity:
             of_lane[place] = (round(share, 4), note.velocity)
-    return {"bars": beats * taken.meter[1] / 4 / taken.meter[0], "notes": len(taken.notes),
+    return {"bars": float(taken.bars_long), "notes": len(taken.notes),
             "lanes": [{"id": lane.id, "name": lane.name, "notes": list(marks[lane.id].values())}
                       for lane in taken.lanes]}
 

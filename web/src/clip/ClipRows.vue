@@ -10,7 +10,6 @@ import { noteName } from '@/melody/noteName'
 import { labelledBars } from '@/pattern/cells'
 import { useSession } from '@/session/session'
 import { drawClip } from './draw'
-import { sectionsOf } from '@/sound/pace'
 import { useClip } from './clip'
 import { useRound } from './round'
 import { notesCalled } from './told'
@@ -96,7 +95,7 @@ const ruler = useTemplateRef<HTMLElement>('ruler')
 const labels = computed(() => {
   const { view } = clip
   if (!view) return []
-  return sectionsOf(view).flatMap(({ start, end, bar, barBeats }) => {
+  return view.sections.flatMap(({ start, end, bar, bar_beats: barBeats }) => {
     const every = labelledBars(props.span / barBeats) * (props.span / barBeats > 24 ? 2 : 1)
     const last = Math.min(end, props.start + props.span) - 1e-6
     const found = []

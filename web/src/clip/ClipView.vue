@@ -20,7 +20,7 @@ const view = computed(() => clip.view)
 const beats = computed(() => view.value?.beats ?? 4)
 const about = computed(() => {
   if (!view.value) return ''
-  const bars = Number((view.value.beats / view.value.bar_beats).toFixed(2))
+  const bars = Number(view.value.bars.toFixed(2))
   const notes = view.value.notes.length
   return [`${bars} bar${bars === 1 ? '' : 's'}`, `${notes.toLocaleString('en')} note${notes === 1 ? '' : 's'}`, clip.state?.of].filter(Boolean).join(' · ')
 })

@@ -3,7 +3,6 @@ import type { ClipView } from '@/api/client'
 import { jewel, type Ground, type ThemeName } from '@/app/colours'
 import { diamond, wedge } from '@/app/marks'
 import { drawRungs } from '@/melody/rungs'
-import { sectionsOf, type Section } from '@/sound/pace'
 import { firstFrom, longestOf, standing, xOf, yOf, type Frame, type Row } from './rows'
 
 export interface Picture {
@@ -59,13 +58,13 @@ export function drawClip(context: CanvasRenderingContext2D, picture: Picture): v
 }
 
 function drawBeats(context: CanvasRenderingContext2D, picture: Picture, rows: readonly Row[]): void {
-  for (const section of sectionsOf(picture.view)) {
+  for (const section of picture.view.sections) {
     if (section.end > picture.frame.start && section.start < picture.frame.start + picture.frame.span) drawSection(context, picture, rows, section)
   }
 }
 
 /** The lines of steps, beats and bars in a stretch of one metre. */
-function drawSection(context: CanvasRenderingContext2D, { frame, ground, step }: Picture, rows: readonly Row[], { start, end, barBeats, meter }: Section): void {
+function drawSection(context: CanvasRenderingContext2D, { frame, ground, step }: Picture, rows: readonly Row[], { start, end, bar_beats: barBeats, meter }: ClipView['sections'][number]): void {
   const pixels = frame.width / frame.span
   const paces: [number, string][] = [[barBeats, ground.line]]
   const beat = 4 / meter[1]

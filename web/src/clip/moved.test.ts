@@ -37,7 +37,7 @@ test('copies lie where the notes were, and the held ones move on', () => {
 })
 
 test('a place is told as bar and beat', () => {
-  const seven = { bar_beats: 3.5, meter: [7, 8], marks: [] } as unknown as ClipView
+  const seven = { sections: [{ start: 0, end: 7, bar: 1, bar_beats: 3.5, meter: [7, 8] }] } as unknown as ClipView
   expect(barAndBeat(seven, 0)).toEqual({ bar: 1, beat: 1 })
   expect(barAndBeat(seven, 3.5 + 1)).toEqual({ bar: 2, beat: 3 })
 })
