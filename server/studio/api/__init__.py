@@ -24,11 +24,12 @@ from studio.api import (
 )
 from studio.api.reading import TOO_LARGE, UNREADABLE, StrictParser
 from studio.api.signed_in import owner_now
+from studio.api.stated import STATED
 from studio.page import OUT_OF_DATE
 from studio.worked_out.strictly import NotToBeKept, strictly
 
 api = NinjaAPI(title="Jolly Lattice", version="1", auth=owner_now, docs_url=None, openapi_url=None,
-               parser=StrictParser())
+               parser=StrictParser(), openapi_extra={"x-stated": STATED})
 api.add_router("", session.router)
 api.add_router("", pieces.router)
 api.add_router("", piece_files.router)

@@ -21,6 +21,8 @@ from studio.worked_out.recipes import belongs, recipe_of
 from studio.worked_out.thumbs import Thumb
 
 router = Router(tags=["heard"])
+MOST_BARS = 256
+"""So many bars can be kept as one clip."""
 
 
 class TrailOut(Schema):
@@ -44,7 +46,7 @@ class KeepIn(Schema):
     passes: list[int] = Field(default=[], max_length=1024)
     first_bar: int = Field(default=1, ge=1, le=4096)
     running: trail.HeardPass | None = None
-    bars: int | None = Field(default=None, ge=1, le=256)
+    bars: int | None = Field(default=None, ge=1, le=MOST_BARS)
     revision: int | None = None
     edits: list[AnyEdit] = Field(default=[], max_length=64)
     start: float = Field(default=0, ge=0, lt=2**31)

@@ -1,4 +1,5 @@
 /** MIDI files that come in: looked at one after another, and taken as a clip, as lanes, or as the recipe that travels in one. */
+import { STATED } from '@/generated/stated'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { api, ask, Refusal, type Schemas } from '@/api/client'
@@ -10,7 +11,6 @@ import { useShelf } from '@/shelf/shelf'
 export type Song = Schemas['SongOut']
 export type Become = Schemas['TakeMidiIn']['become']
 
-const MOST_BYTES = 8 * 2 ** 20
 const LONGEST_NAME = 80
 const raw = { bodySerializer: (body: unknown) => body as string, headers: { 'Content-Type': 'audio/midi' } }
 
@@ -46,7 +46,7 @@ export const useArriving = defineStore('arriving', () => {
     }
   }
   const sent = (wanted: File): string => {
-    if (wanted.size > MOST_BYTES) throw new Refusal('A MIDI file takes up to 8 MB.', 422)
+    if (wanted.size > STATED.midiBytes) throw new Refusal(`A MIDI file takes up to ${STATED.midiBytes / 2 ** 20} MB.`, 422)
     return wanted as unknown as string
   }
   /** Leave a file aside, or be done with it. */

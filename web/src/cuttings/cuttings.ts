@@ -2,6 +2,7 @@
  * Cuttings of the open pattern: a strip of relatives for each lane, where the hand is on each, and what is
  * tried out of them. Nothing is stored until it is planted.
  */
+import { STATED } from '@/generated/stated'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { api, ask, Refusal, type Cuttings, type Edit, type Strip } from '@/api/client'
@@ -16,8 +17,6 @@ type Wish = Cuttings['wish']
 type Places = Record<string, number>
 export type Side = 'A' | 'B'
 
-/** As many relatives are grown in one call; a search of all rhythms takes the lanes one by one. */
-const MOST_AT_ONCE = 8000
 const ALL: Bounds = [0, 1]
 
 export const useCuttings = defineStore('cuttings', () => {
@@ -116,7 +115,8 @@ export const useCuttings = defineStore('cuttings', () => {
     const lanes = here.filter((lane) => !found[lane])
     const searching = (slot === 'source' ? value : wish.value.source) === 'all'
     for (let first = 0; first < Math.max(1, lanes.length);) {
-      const each = searching ? 1 : Math.max(1, Math.floor(MOST_AT_ONCE / (wish.value.count ?? 200)))
+      // A search of all rhythms takes the lanes one by one.
+      const each = searching ? 1 : Math.max(1, Math.floor(STATED.relativesAtOnce / (wish.value.count ?? STATED.relatives)))
       const body = {
         revision, edits: base.value, wish: wish.value, gusts: gusts.value, lanes: lanes.slice(first, first + each), ...(first === 0 && slot ? { slot, value } : {}),
       }

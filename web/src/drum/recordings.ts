@@ -1,4 +1,5 @@
 /** The musician's own recordings: taken in from a file, and brought back as samples. Each goes by the SHA-256 of its bytes. */
+import { STATED } from '@/generated/stated'
 import { api, ask, Refusal } from '@/api/client'
 import { insist } from '@/api/insist'
 
@@ -17,7 +18,6 @@ export interface Recording {
 
 /** What files are offered for. */
 export const ACCEPTED = '.wav,.flac,.ogg,.mp3,audio/wav,audio/flac,audio/ogg,audio/mpeg'
-const MOST_BYTES = 5 * 2 ** 20
 const RATE = 44_100
 const LONGEST_NAME = 80
 
@@ -26,7 +26,7 @@ const decoded = (bytes: ArrayBuffer): Promise<AudioBuffer> => new OfflineAudioCo
 
 /** Keep a file with what is one's own, once the server is there; a Refusal says in a sentence why it cannot be. */
 export async function keepRecording(file: File): Promise<{ file: string; name: string }> {
-  if (file.size > MOST_BYTES) throw new Refusal(`“${file.name}” is larger than 5 MB; make it smaller and drop it once more.`, 422)
+  if (file.size > STATED.recordingBytes) throw new Refusal(`“${file.name}” is larger than ${STATED.recordingBytes / 2 ** 20} MB; make it smaller and drop it once more.`, 422)
   const bytes = await file.arrayBuffer()
   try {
     await decoded(bytes.slice(0))

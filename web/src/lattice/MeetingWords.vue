@@ -1,11 +1,12 @@
 <script setup lang="ts">
 /** The meeting point in words; pressed, why it lies there, and what can be done about it. */
+import { STATED } from '@/generated/stated'
 import { computed, ref, shallowRef } from 'vue'
 import { api, ask, type Edit, type Schemas } from '@/api/client'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { useNotices } from '@/app/notices'
 import { usePattern } from '@/pattern/pattern'
-import { MOST_BARS, useShelf } from '@/shelf/shelf'
+import { useShelf } from '@/shelf/shelf'
 
 const { met } = defineProps<{ met: Schemas['ShownMeeting'] }>()
 const pattern = usePattern()
@@ -24,10 +25,10 @@ async function tell(): Promise<void> {
 const counted = (bars: number | null | undefined) => (bars == null ? 'more than 9,999 passes' : `${bars.toLocaleString('en')} ${bars === 1 ? 'bar' : 'bars'}`)
 const entries = computed<Entry[]>(() => {
   const { bars } = met
-  const tooLong = bars === null || bars > MOST_BARS
+  const tooLong = bars === null || bars > STATED.clipBars
   return [
     {
-      title: 'Keep this period', group: known.value?.words, about: tooLong ? `a clip has up to ${MOST_BARS} bars` : `bars 1 to ${bars}, as a clip`, disabled: tooLong,
+      title: 'Keep this period', group: known.value?.words, about: tooLong ? `a clip has up to ${STATED.clipBars} bars` : `bars 1 to ${bars}, as a clip`, disabled: tooLong,
       run: () => void shelf.keep({ bars: bars ?? 1, start: 0 }),
     },
     ...(known.value?.leaving ?? []).map((each) => ({

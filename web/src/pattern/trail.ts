@@ -1,4 +1,5 @@
 /** The Trail of the open pattern: the passes that were heard, and those still on their way to it. */
+import { STATED } from '@/generated/stated'
 import { until } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, reactive, ref } from 'vue'
@@ -6,8 +7,6 @@ import { api, ask, type HeardPass, type TrailPass } from '@/api/client'
 import { insist } from '@/api/insist'
 import { useNotices } from '@/app/notices'
 import { usePattern } from './pattern'
-
-const MOST_SHOWN = 200
 
 /** A pass that was just heard, and what it is on the Trail, once it lies there. */
 interface Heard {
@@ -74,7 +73,7 @@ export const useTrail = defineStore('trail', () => {
         await notices.attempt(async () => {
           const entry = await insist(() => api.POST('/api/patterns/{pattern_id}/trail', { params, body }))
           next.entry = entry
-          if (to === pattern.id) passes.value = [...passes.value, entry].slice(-MOST_SHOWN)
+          if (to === pattern.id) passes.value = [...passes.value, entry].slice(-STATED.shownPasses)
         })
         waiting.shift()
         unsent.value = waiting.length

@@ -1,4 +1,5 @@
 /** The weave: all bars up to the meeting point in one overview, while it is wanted. */
+import { STATED } from '@/generated/stated'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { View } from '@/api/client'
 import { useNotices } from '@/app/notices'
@@ -6,8 +7,6 @@ import { lookAt, useParts } from './inParts'
 import { sameAsBefore } from './sameAsBefore'
 import type { Sight } from './sight'
 
-const MOST_BARS = 256
-const MOST_BEATS = 2048
 
 export function useWeave({ id, revision, tried, view, bar, chosen }: Sight) {
   const notices = useNotices()
@@ -25,7 +24,7 @@ export function useWeave({ id, revision, tried, view, bar, chosen }: Sight) {
     if (asking) return
     asking = true
     try {
-      const bars = Math.min(view.value?.meeting.bars ?? MOST_BARS, MOST_BARS, Math.floor(MOST_BEATS / bar.value))
+      const bars = Math.min(view.value?.meeting.bars ?? STATED.clipBars, STATED.clipBars, Math.floor(STATED.viewBeats / bar.value))
       do {
         askAgain = false
         const body = { revision: revision.value, edits: tried.value, start: 0, end: bars * bar.value, chosen: chosen.value }

@@ -1,4 +1,5 @@
 /** Pieces as files: saved, one or all, and brought in again. */
+import { STATED } from '@/generated/stated'
 import { api, Refusal, type Schemas } from '@/api/client'
 import { insist, newKey } from '@/api/insist'
 import { useNotices } from '@/app/notices'
@@ -6,7 +7,6 @@ import { useProgress } from '@/app/progress'
 
 /** What files are offered for. */
 export const PIECE_FILES = '.zip,.json,application/zip,application/json'
-const MOST_BYTES = 64 * 2 ** 20
 
 /** Where a file of these pieces is downloaded from; of all, where none is named. */
 export const saveAddress = (pieces: number[] = []) => `/api/pieces.zip?pieces=${pieces.join(',')}`
@@ -16,7 +16,7 @@ export function usePieceFiles(done: () => Promise<unknown>) {
   const progress = useProgress()
 
   async function send(file: File): Promise<Schemas['ArrivedOut'][]> {
-    if (file.size > MOST_BYTES) throw new Refusal('a file of pieces takes up to 64 MB.', 422)
+    if (file.size > STATED.pieceFileBytes) throw new Refusal(`a file of pieces takes up to ${STATED.pieceFileBytes / 2 ** 20} MB.`, 422)
     const params = { query: { key: newKey() } }
     const body = file as unknown as string
     return insist(() => api.POST('/api/piece-files', { params, body, bodySerializer: (each) => each, headers: { 'Content-Type': 'application/octet-stream' } }))

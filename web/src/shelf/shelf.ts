@@ -13,9 +13,6 @@ import { sounding } from '@/sound/sounding'
 import { fileAddress } from './exporting'
 import { lastBars, wholeBars } from './lastBars'
 
-/** So many bars can be kept as one clip. */
-export const MOST_BARS = 256
-
 /** How the Shelf may be sorted. */
 export const ORDERS = { hand: 'by hand', newest: 'newest first', oldest: 'oldest first', name: 'by name', length: 'longest first', stars: 'stars first' } as const
 export type Order = keyof typeof ORDERS

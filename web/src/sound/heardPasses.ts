@@ -2,10 +2,9 @@
  * What is heard, written down as segments: stretches of a time line, each with the revision and the
  * edits that its notes came from. A pass that has gone by is handed on whole.
  */
+import { STATED } from '@/generated/stated'
 import type { HeardPass } from '@/api/client'
 import type { Source } from '@/pattern/sight'
-
-const MOST_SEGMENTS = 2000
 
 /** A fraction as it is written, as a number. */
 export function ratio(written: string): number {
@@ -43,7 +42,7 @@ export class HeardPasses {
   /** From `at` on what is heard comes from this source, from its own beat `start` on, at a speed. */
   goOn(source: Source, at: number, start: number, speed = '1'): void {
     this.closeSegment(at)
-    if (this.segments.length >= MOST_SEGMENTS) this.closePass(at)
+    if (this.segments.length >= STATED.passSegments) this.closePass(at)
     this.current = source
     this.segments.push({ ...source, at, start: snap(start), end: start, speed })
   }

@@ -9,7 +9,8 @@ import { usePlayer } from '@/sound/player'
 import { sounding } from '@/sound/sounding'
 import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
-import { MOST_BARS, useShelf } from '@/shelf/shelf'
+import { useShelf } from '@/shelf/shelf'
+import { STATED } from '@/generated/stated'
 import RhythmThumb from '@/app/RhythmThumb.vue'
 
 /** narrow: beside a drawer, with room for two passes. */
@@ -66,7 +67,7 @@ const keepEntries = computed<Entry[]>(() => {
   const known = (count: number) => ({ disabled: heard.value < count, about: heard.value < count ? `${heard.value} heard since play was pressed` : undefined })
   return [
     ...keepBars.map((count, i) => ({ title: bar(count, 'last'), group: i === 0 ? 'heard' : undefined, ...known(count), run: () => void shelf.keepBars(count) })),
-    ...(period && !keepBars.includes(period) && period <= MOST_BARS ? [{
+    ...(period && !keepBars.includes(period) && period <= STATED.clipBars ? [{
       title: `The last ${period} bars: one whole meeting period`, ...known(period), run: () => void shelf.keepBars(period),
     }] : []),
     { title: 'All since play was pressed', about: 'with all that was turned', disabled: !trail.take.length && !sounding.value, run: () => void shelf.keepPlayed() },
@@ -75,7 +76,7 @@ const keepEntries = computed<Entry[]>(() => {
       title: bar(count, 'next'), group: i === 0 ? 'the bars to come, from the first that is shown' : undefined,
       run: () => void shelf.keep({ bars: count, start: pattern.start }),
     })),
-    ...(period && period <= MOST_BARS ? [{ title: 'One whole meeting period', about: `bars 1 to ${period}`, run: () => void shelf.keep({ bars: period, start: 0 }) }] : []),
+    ...(period && period <= STATED.clipBars ? [{ title: 'One whole meeting period', about: `bars 1 to ${period}`, run: () => void shelf.keep({ bars: period, start: 0 }) }] : []),
   ]
 })
 /** Choose the last two passes, to go on from there. */

@@ -1,0 +1,23 @@
+"""The limits and first values that a page has to know before it asks, as the API's description
+states them; each has its meaning where it is held."""
+
+from lattice.cuttings.wish import Wish
+from lattice.midi.read import MOST_BYTES as MOST_MIDI
+
+from studio.api.cuttings import MOST_GROWN
+from studio.api.heard import MOST_BARS
+from studio.stored.trail import MOST_SEGMENTS, SHOWN_PASSES
+from studio.worked_out.archive import MOST_BYTES as MOST_PIECES
+from studio.worked_out.limits import MOST_BEATS, MOST_SOUND
+
+STATED = {
+    "recordingBytes": MOST_SOUND,
+    "midiBytes": MOST_MIDI,
+    "pieceFileBytes": MOST_PIECES,
+    "clipBars": MOST_BARS,
+    "viewBeats": MOST_BEATS,
+    "shownPasses": SHOWN_PASSES,
+    "passSegments": MOST_SEGMENTS,
+    "relativesAtOnce": MOST_GROWN,
+    "relatives": Wish().count,
+}
