@@ -2,31 +2,36 @@
 import { STATED } from '@/generated/stated'
 import { until } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { computed, reactive, ref } from 'vue'
+import { computed, reactive, ref, shallowRef } from 'vue'
 import { api, ask, type HeardPass, type TrailPass } from '@/api/client'
 import { insist } from '@/api/insist'
 import { useNotices } from '@/app/notices'
 import { usePattern } from './pattern'
 
-/** A pass that was just heard, and what it is on the Trail, once it lies there. */
+/** A pass that was heard since play was pressed, and which it is on the Trail, once it lies there. No more is kept of it: one may play for hours. */
 interface Heard {
+  beats: number
+  whole: boolean
+  id: number | null
+}
+/** A pass on its way to the Trail of its pattern. */
+interface Waiting {
+  heard: Heard
   pattern: number
   pass: HeardPass
-  whole: boolean
-  entry: TrailPass | null
 }
 
 export const useTrail = defineStore('trail', () => {
   const notices = useNotices()
   const pattern = usePattern()
-  const passes = ref<TrailPass[]>([])
+  const passes = shallowRef<TrailPass[]>([])
   /** The newest pass of this pattern that was heard to its end. */
   const lastWhole = computed(() => passes.value.findLast((pass) => pass.beats >= pattern.frame - 1e-6) ?? null)
   /** The passes that were heard since play was pressed last, of whichever patterns. */
   const take = ref<Heard[]>([])
   /** Those of them that lie on the Trail by now. */
-  const since = computed(() => take.value.filter(({ entry }) => entry).map(({ entry }) => entry as TrailPass))
-  const waiting: Heard[] = []
+  const since = computed(() => take.value.flatMap(({ id }) => id ?? []))
+  const waiting: Waiting[] = []
   /** How many passes are still on their way. */
   const unsent = ref(0)
   let sending = false
@@ -39,9 +44,9 @@ export const useTrail = defineStore('trail', () => {
 
   /** Put a pass that was just heard on the Trail; it waits here while the server is away. */
   function heard(patternId: number, pass: HeardPass, whole: boolean): void {
-    const next = reactive<Heard>({ pattern: patternId, pass, whole, entry: null })
-    take.value = [...take.value, next]
-    waiting.push(next)
+    const next = reactive<Heard>({ beats: pass.beats, whole, id: null })
+    take.value.push(next)
+    waiting.push({ heard: next, pattern: patternId, pass })
     unsent.value = waiting.length
     answer(next)
     void send()
@@ -72,7 +77,7 @@ export const useTrail = defineStore('trail', () => {
         const params = { path: { pattern_id: to } }
         await notices.attempt(async () => {
           const entry = await insist(() => api.POST('/api/patterns/{pattern_id}/trail', { params, body }))
-          next.entry = entry
+          next.heard.id = entry.id
           if (to === pattern.id) passes.value = [...passes.value, entry].slice(-STATED.shownPasses)
         })
         waiting.shift()
@@ -83,11 +88,11 @@ export const useTrail = defineStore('trail', () => {
     }
   }
 
-  /** The last pass since play was pressed that was heard to its end, or else the one that is heard now, once it has ended; null where play began anew before. */
-  async function lastHeard(): Promise<TrailPass | null> {
+  /** On the Trail, the last pass since play was pressed that was heard to its end, or else the one that is heard now, once it has ended; null where play began anew before. */
+  async function lastHeard(): Promise<number | null> {
     const last = take.value.findLast(({ whole }) => whole) ?? (await new Promise<Heard | null>((resolve) => expecting.push(resolve)))
     await sent()
-    return last?.entry ?? null
+    return last?.id ?? null
   }
   /** Whether a pass was heard to its end since play was pressed last. */
   const isAnyWhole = () => take.value.some(({ whole }) => whole)

@@ -105,7 +105,7 @@ export const useShelf = defineStore('shelf', () => {
     if (again) return keep({ passes: [again] })
     if (!trail.isAnyWhole()) notices.say('This pass is kept as soon as it was heard to its end.')
     const last = await trail.lastHeard()
-    return last ? keep({ passes: [last.id] }) : null
+    return last === null ? null : keep({ passes: [last] })
   }
   /** Keep the last pass: while something sounds, what is heard of it; when stopped, what was heard last, or else the bars that are shown. */
   const keepLast = () => (!sounding.value && trail.lastWhole ? keep({ passes: [trail.lastWhole.id] }) : keepHeard())
@@ -122,12 +122,12 @@ export const useShelf = defineStore('shelf', () => {
   /** Keep everything that was played since play was pressed last, whatever was turned meanwhile, as one clip. */
   async function keepPlayed(): Promise<Clip | null> {
     await trail.sent()
-    if (trail.since.length) return keep({ passes: trail.since.map(({ id }) => id) })
+    if (trail.since.length) return keep({ passes: trail.since })
     notices.say('Nothing was played yet: press space, turn what you like, and keep it all afterwards.')
     return null
   }
   /** The lengths of what was heard since play was pressed last, with the whole bars of the pass that is under way. */
-  const heardLengths = () => [...trail.take.map(({ pass }) => pass.beats), sounding.value?.soFar?.()?.beats ?? 0]
+  const heardLengths = () => [...trail.take.map(({ beats }) => beats), sounding.value?.soFar?.()?.beats ?? 0]
   const barsHeard = () => wholeBars(heardLengths(), pattern.bar)
   /** Keep the last whole bars that were heard. */
   async function keepBars(bars: number): Promise<void> {
@@ -135,7 +135,7 @@ export const useShelf = defineStore('shelf', () => {
     const { first, firstBar } = lastBars(heardLengths(), pattern.bar, bars)
     const passes = trail.take.slice(first)
     await trail.sent()
-    const ids = passes.flatMap(({ entry }) => entry?.id ?? [])
+    const ids = passes.flatMap(({ id }) => id ?? [])
     await keep({ passes: ids, first_bar: firstBar, bars, running: soFar && { key: newKey(), ...soFar } })
   }
 
