@@ -17,7 +17,7 @@ from lattice.recipe import Recipe, read
 from lattice.time.grain import Timeline
 from pydantic import TypeAdapter
 
-from tests.core.recipes import documents, euclid, facts, recipe
+from tests.core.recipes import documents, euclid, facts, hand, recipe
 
 EDITS: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])
 CHANGES = st.sampled_from([
@@ -130,3 +130,21 @@ def test_swing_keeps_order_pairs_and_bars(grid: str, percent: float, bar: Fracti
         if left_over < (number + 1) * bar:
             middle = float(left_over + (number + 1) * bar) / 2
             assert warp(middle) == middle, "an incomplete pair stays straight"
+
+
+@given(st.floats(0, 4000), st.integers(0, 400), st.floats(0, 1, exclude_max=True),
+       st.lists(st.floats(0.01, 3), min_size=1, max_size=5))
+def test_what_begins_where_a_pass_does_is_in_it(at: float, bar: int, off: float,
+                                                lengths: list[float]) -> None:
+    """However sums of floats come out; 2.0822139077853246 and 24 once lost a pass."""
+    found = recipe({"rule": hand(0, 1, 2, 3), "steps": 4, "step": "1/16"},
+                   {"id": "glow", "kind": "control", "control": {"number": 74}, "steps": 4,
+                    "rule": hand(0, 2), "strands": {"value": {"values": [10, 90], "by": "hit"}}})
+    for place, start in ((at, bar + round(off * 4) / 4), (2.0822139077853246, 24.0)):
+        segments, first, begin = [], place, start
+        for length in lengths:
+            segments.append(Segment(found, place, start, start + length))
+            place, start = place + length, start + length
+        taken = clip("Dew", segments, first, Fraction(sum(lengths)).limit_denominator(1024))
+        assert [taken.notes[0].start, taken.changes[0].time] == pytest.approx([0, 0], abs=1e-9)
+        assert len(taken.notes) == pytest.approx(4 * (start - begin), abs=1)

@@ -39,9 +39,10 @@ class Segment:
     pattern: int = 0
 
     def placed(self, own: float) -> float:
-        """Where one of the recipe's own beats lies on the listener's time line."""
+        """Where one of the recipe's own beats, from `start` on, lies on the listener's time line:
+        not a float's last place before `at`."""
         speed = float(self.speed)
-        return own / speed + (self.at - self.start / speed)
+        return max(self.at, own / speed + (self.at - self.start / speed))
 
     def own(self, heard: float) -> float:
         """Which of the recipe's own beats is heard there."""

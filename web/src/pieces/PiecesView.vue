@@ -29,14 +29,19 @@ const renaming = ref<Piece | null>(null)
 const gone = ref<Deleted[]>([])
 const showGone = ref(false)
 const when = (at: string) => new Date(at).toLocaleDateString(undefined, { day: 'numeric', month: 'long' })
+let loads = 0
+/** The pieces as they stand; what was asked before is overtaken, while pictures are waited for too. */
 const load = () =>
   notices.attempt(async () => {
-    pieces.value = await insist(() => api.GET('/api/pieces'))
-    gone.value = await ask(api.GET('/api/deleted'))
-    while (isHere && (await stillWaits(pieces.value.flatMap(({ patterns }) => patterns)))) pieces.value = await insist(() => api.GET('/api/pieces'))
+    const number = ++loads
+    do {
+      const found = await insist(() => api.GET('/api/pieces'))
+      const deleted = await ask(api.GET('/api/deleted'))
+      if (number !== loads) return
+      ;[pieces.value, gone.value] = [found, deleted]
+    } while (await stillWaits(pieces.value.flatMap(({ patterns }) => patterns)))
   })
-let isHere = true
-onBeforeUnmount(() => (isHere = false))
+onBeforeUnmount(() => (loads += 1))
 const bringBack = ({ kind, id }: Deleted) =>
   notices.attempt(async () => {
     if (kind === 'piece') await ask(api.POST('/api/pieces/{piece_id}/restore', { params: { path: { piece_id: id } } }))
