@@ -6,22 +6,34 @@ from collections.abc import Iterable, Iterator
 from importlib import import_module
 from pkgutil import iter_modules
 from types import ModuleType
-from typing import Literal, TypeVar, get_args, get_origin
+from typing import Literal, Protocol, TypeVar, get_args, get_origin
 
 from pydantic import BaseModel
 
-T = TypeVar("T")
+
+class Entry(Protocol):
+    """What there may be several of: its name, and its place among the others."""
+
+    @property
+    def name(self) -> str: ...
+
+    @property
+    def place(self) -> int: ...
+
+
+T = TypeVar("T", bound=Entry)
 M = TypeVar("M", bound=BaseModel)
 
 
-def entries(package: str, path: Iterable[str], kind: type[T]) -> list[T]:
-    """The things of a kind that the modules of a package hold, each once, by their module's names
-    and then as they stand there."""
-    found: list[T] = []
+def entries(package: str, path: Iterable[str], kind: type[T]) -> dict[str, T]:
+    """The things of a kind that the modules of a package hold, by their names, in the order of
+    their places. ValueError where two have the same name."""
+    found: dict[str, T] = {}
     for module in _modules(package, path):
-        found += (item for item in vars(module).values()
-                  if isinstance(item, kind) and not any(item is each for each in found))
-    return found
+        for item in vars(module).values():
+            if isinstance(item, kind) and found.setdefault(item.name, item) is not item:
+                raise ValueError(f"Two of {package} are called {item.name}.")
+    return dict(sorted(found.items(), key=lambda named: named[1].place))
 
 
 def documents(package: str, path: Iterable[str], base: type[M], by: str) -> dict[str, type[M]]:

@@ -10,7 +10,7 @@ from math import ceil
 FINEST_PLACE = 960 * 1024
 """Places of metres are told apart to such a part of a beat."""
 HAIR = Fraction(1, 10**6)
-"""A bar that is longer than what came before by less is no other bar."""
+"""Of a bar: one of which there is less is not counted."""
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,8 +8,7 @@ from lattice.base.found import entries
 from lattice.measures.base import Measure
 from lattice.measures.rhythms import Rhythms
 
-MEASURES: dict[str, Measure] = {each.name: each for each in sorted(
-    entries(__name__, __path__, Measure), key=lambda each: each.place)}
+MEASURES: dict[str, Measure] = entries(__name__, __path__, Measure)
 """Every measure of a single rhythm, in the order that they are told in."""
 
 

@@ -9,8 +9,7 @@ from typing import TYPE_CHECKING, Literal
 from lattice.arpeggio.orders.base import Period, WalkOrder
 from lattice.base.found import entries
 
-ORDERS: dict[str, WalkOrder] = {each.name: each for each in sorted(
-    entries(__name__, __path__, WalkOrder), key=lambda each: each.place)}
+ORDERS: dict[str, WalkOrder] = entries(__name__, __path__, WalkOrder)
 """All of them, in the order in which they are offered."""
 if TYPE_CHECKING:
     OrderName = str
