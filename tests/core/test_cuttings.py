@@ -292,3 +292,12 @@ def test_a_thousand_of_each_lane_are_different_and_measured() -> None:
     stock = Stock.of(Performance(found), "son", Wish())
     many = grown(stock, Wish(count=1000, low=0, high=100, stray=1))
     assert len({row.tobytes() for row in many.hits}) == 1000
+
+
+def test_a_lane_of_one_step_is_searched_too() -> None:
+    alone = recipe({"id": "a", "rule": hand(0), "steps": 1})
+    for fewest, most, found in ((1, 1, [[0]]), (0, 1, [[], [0]]), (0, 0, [[]])):
+        marks = grow(alone, "a", source="all", fewest=fewest, most=most).marks
+        assert [mark.hits for mark in marks] == found
+    assert len(grow(alone, "a", source="all", fewest=0, most=1, lhl="as", wnbd="as",
+                    turns="once").marks) == 2

@@ -115,14 +115,19 @@ class _Half:
 
     @cached_property
     def lead(self) -> NDArray[np.intp]:
-        lead: NDArray[np.intp] = self.first + np.argmax(self.bits, axis=1)
+        lead: NDArray[np.intp] = self.first + np.argmax(self._some, axis=1)
         return lead
 
     @cached_property
     def end(self) -> NDArray[np.intp]:
-        end: NDArray[np.intp] = self.first + self.bits.shape[1] - 1 - np.argmax(
-            self.bits[:, ::-1], axis=1)
+        end: NDArray[np.intp] = self.first + self._some.shape[1] - 1 - np.argmax(
+            self._some[:, ::-1], axis=1)
         return end
+
+    @property
+    def _some(self) -> Hits:
+        """The steps, one without a hit where there are none: the late half of a single step."""
+        return self.bits if self.bits.shape[1] else np.zeros((len(self.bits), 1), dtype=np.bool_)
 
     def inside(self, pairs: NDArray[np.float64]) -> NDArray[np.float64]:
         """The sum of pairs[a, b] over the hits a that have a next one, b, in the same half."""
