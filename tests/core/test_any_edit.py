@@ -209,6 +209,10 @@ def test_documents_that_are_sentences_by_themselves_are_well_said() -> None:
     for document in [*said, Wish(), Gusts()]:
         numbers = [part for part in document.parts()
                    if isinstance(part, Slot) and part.kind == "number"]
+        for word in (part for part in document.parts() if isinstance(part, Slot)):
+            for option in word.options if word.kind == "choice" else ():
+                meant = word.accept(f" {option.label.upper()}")
+                assert option.label == next(o.label for o in word.options if o.value == meant)
         turned = [document]
         for word in numbers:
             for value in {1, word.low, word.high}:

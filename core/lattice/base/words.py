@@ -90,9 +90,7 @@ class Slot:
         if self.kind == "index":
             return self._index(value)
         if self.kind == "choice":
-            if value not in [option.value for option in self.options]:
-                raise self._refusal("one of " + ", ".join(o.label for o in self.options))
-            return value
+            return self._chosen(value)
         if self.kind == "fraction":
             return self._fraction(value)
         if self.kind == "text":
@@ -109,6 +107,16 @@ class Slot:
                 any(not low <= v <= high for v in value):
             raise self._refusal(f"{wants}, such as {self.text}")
         return [v - self.offset for v in value]
+
+    def _chosen(self, value: Any) -> Any:
+        """What is chosen by its value, or by what it is called."""
+        if value in [option.value for option in self.options]:
+            return value
+        meant = str(value).strip().lower()
+        for option in self.options:
+            if option.label.lower() == meant:
+                return option.value
+        raise self._refusal("one of " + ", ".join(o.label for o in self.options))
 
     def _called(self, text: str) -> int | str:
         """The number that is meant by a name or a number; what is neither, as it is."""
