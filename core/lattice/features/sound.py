@@ -16,7 +16,7 @@ from lattice.pitch.fields import PitchFields
 if TYPE_CHECKING:
     InstrumentName = str
 else:
-    InstrumentName = Literal[tuple(INSTRUMENTS)]
+    InstrumentName = Literal[(*VOICES, *KITS)]
 
 
 class Sound(Document):
