@@ -18,8 +18,10 @@ pytestmark = pytest.mark.django_db
 
 def more(page: Page, of: str, item: str) -> None:
     """Choose an item of a menu."""
+    page.wait_for_load_state("networkidle")  # the small pictures have come
     page.get_by_role("button", name=f"More for {of}", exact=True).click()
-    page.locator(".v-list-item", has_text=item).click()
+    page.get_by_role("menu", name=f"More for {of}").get_by_role("menuitem", name=item).click()
+    expect(page.get_by_role("menu")).to_have_count(0)
 
 
 def test_pieces_are_renamed_doubled_deleted_and_brought_back(page: Page, studio: Studio) -> None:
