@@ -8,7 +8,7 @@ from typing import Any
 
 from playwright.sync_api import Locator
 
-from ops.chromium import ask, chromium, open_copy
+from ops.chromium import ask, chromium, edit, first_pattern, lanes_of, open_copy
 
 KEY_TO_PICTURE = """(canvas) => {
     // From each key press to the frame in which the new picture on a canvas was painted.
@@ -118,8 +118,8 @@ def worst(milliseconds: list[float]) -> str:
 
 
 def press(held: Locator, keys: tuple[str, str], seconds: int,
-          between: Callable[[], Any] = lambda: None) -> None:
-    """Press a key again and again, there and back, with a pause after each."""
+          between: Callable[[], Any] = lambda: None) -> int:
+    """Press a key again and again, there and back, with a pause after each; how often."""
     held.focus()
     begin, presses = time.monotonic(), 0
     while time.monotonic() - begin < seconds:
@@ -127,6 +127,7 @@ def press(held: Locator, keys: tuple[str, str], seconds: int,
         presses += 1
         held.page.wait_for_timeout(150)
         between()
+    return presses
 
 
 def pressed(held: Locator, keys: tuple[str, str], canvas: str, seconds: int) -> list[float]:
@@ -159,17 +160,13 @@ def many_lanes(address: str, seconds: int) -> None:
     """Print the figures of a page with as many lanes as there may be, of 128 steps each."""
     with chromium(1280, 800) as page:
         copy = open_copy(page, address, "Sprinklers")
-        pattern = ask(page, "GET", f"pieces/{copy}")["patterns"][0]["id"]
-        state = ask(page, "POST", f"patterns/{pattern}/state", {"end": 4})
-        lanes = [each["id"] for each in state["view"]["lanes"]]
-        edits = [{"do": "remove_lane", "lane": lane} for lane in lanes[:0:-1]]
-        edits += [{"do": "set", "lane": "pump", "slot": slot, "value": value}
-                  for slot, value in (("step", "1/32"), ("steps", 128), ("rule.pulses", 40))]
-        state = ask(page, "POST", f"patterns/{pattern}/edits",
-                    {"revision": state["revision"], "edits": edits, "end": 4})
-        ask(page, "POST", f"patterns/{pattern}/edits", {
-            "revision": state["revision"], "end": 4, "edits": [
-                {"do": "duplicate_lane", "lane": "pump", "note": note} for note in range(63)]})
+        pattern = first_pattern(page, copy)
+        edit(page, pattern, [
+            *({"do": "remove_lane", "lane": lane} for lane in lanes_of(page, pattern)[:0:-1]),
+            *({"do": "set", "lane": "pump", "slot": slot, "value": value}
+              for slot, value in (("step", "1/32"), ("steps", 128), ("rule.pulses", 40)))])
+        edit(page, pattern, [
+            {"do": "duplicate_lane", "lane": "pump", "note": note} for note in range(63)])
         page.goto(f"{address.rstrip('/')}/pieces/{copy}/{pattern}")
         page.locator("canvas.row").nth(63).wait_for()
         page.locator(".lane-head .name", has_text="Pump").click()

@@ -7,7 +7,7 @@ import time
 from playwright.sync_api import Page
 
 from ops.bench_browser import pressed, worst
-from ops.chromium import ask, chromium, open_copy
+from ops.chromium import ask, chromium, edit, first_pattern, open_copy
 
 DENSE = [{"do": "set", "lane": "pump", "slot": "step", "value": "1/32"},
          *({"do": "put", "lane": lane, "steps": list(range(steps)), "on": True}
@@ -45,10 +45,8 @@ def strips(page: Page, address: str, seconds: int) -> None:
 def large_clip(page: Page, address: str, seconds: int) -> None:
     """Frames while a clip of 5,000 notes is scrolled by the wheel."""
     copy = open_copy(page, address, "Sprinklers")
-    pattern = ask(page, "GET", f"pieces/{copy}")["patterns"][0]["id"]
-    state = ask(page, "POST", f"patterns/{pattern}/state", {"end": 4})
-    ask(page, "POST", f"patterns/{pattern}/edits",
-        {"revision": state["revision"], "edits": DENSE, "end": 4})
+    pattern = first_pattern(page, copy)
+    edit(page, pattern, DENSE)
     clip = ask(page, "POST", f"patterns/{pattern}/keep", {"bars": 64})["id"]
     notes = len(ask(page, "GET", f"clips/{clip}/state")["view"]["notes"])
     page.goto(f"{address.rstrip('/')}/pieces/{copy}/{pattern}?clip={clip}")
@@ -70,15 +68,13 @@ def large_clip(page: Page, address: str, seconds: int) -> None:
 def wild(page: Page, address: str, seconds: int) -> None:
     """Everything unsure, as slow and as fast as can be."""
     copy = open_copy(page, address, "Sprinklers")
-    pattern = ask(page, "GET", f"pieces/{copy}")["patterns"][0]["id"]
+    pattern = first_pattern(page, copy)
     for tempo in (20, 400):
-        state = ask(page, "POST", f"patterns/{pattern}/state", {"end": 4})
         edits = [{"do": "pattern", "field": "tempo", "value": tempo}]
         if tempo == 20:
             edits += [{"do": "add", "lane": None, "clause": "chance-scale"},
                       {"do": "set", "lane": None, "slot": "probability_scale", "value": 5}]
-        ask(page, "POST", f"patterns/{pattern}/edits",
-            {"revision": state["revision"], "edits": edits, "end": 4})
+        edit(page, pattern, edits)
         page.reload()
         page.locator("canvas.row").first.wait_for()
         page.get_by_role("button", name="Play", exact=True).click()

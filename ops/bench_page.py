@@ -9,7 +9,8 @@ from typing import Any
 
 from playwright.sync_api import CDPSession, Page
 
-from ops.chromium import ask, chromium, open_copy
+from ops.bench_browser import press
+from ops.chromium import ask, chromium, edit, first_pattern, lanes_of, open_copy
 
 TIMES = 200
 MEASURED_EVERY = 300.0
@@ -112,13 +113,9 @@ def long_playing(page: Page, address: str, seconds: int) -> None:
 def slowed(page: Page, address: str, seconds: int) -> None:
     """Notes of 16 lanes while cuttings are walked through, on a processor that is slowed down."""
     copy = open_copy(page, address, "Sprinklers")
-    pattern = ask(page, "GET", f"pieces/{copy}")["patterns"][0]["id"]
-    state = ask(page, "POST", f"patterns/{pattern}/state", {"end": 4})
-    more = 16 - len(state["view"]["lanes"])
-    ask(page, "POST", f"patterns/{pattern}/edits", {
-        "revision": state["revision"], "end": 4,
-        "edits": [{"do": "duplicate_lane", "lane": "drip", "note": 60 + each}
-                  for each in range(more)]})
+    pattern = first_pattern(page, copy)
+    edit(page, pattern, [{"do": "duplicate_lane", "lane": "drip", "note": 60 + each}
+                         for each in range(16 - len(lanes_of(page, pattern)))])
     page.goto(f"{address.rstrip('/')}/pieces/{copy}/{pattern}")
     page.locator("canvas.row").first.wait_for()
     _button(page, "cuttings")()
@@ -128,12 +125,7 @@ def slowed(page: Page, address: str, seconds: int) -> None:
     page.wait_for_timeout(1500)
     page.context.new_cdp_session(page).send("Emulation.setCPUThrottlingRate", {"rate": SLOWER})
     page.evaluate("window.jollyScheduled.splice(0)")
-    hand.focus()
-    begin, presses = time.monotonic(), 0
-    while time.monotonic() - begin < seconds:
-        hand.press(("ArrowRight", "ArrowLeft")[presses // 8 % 2])
-        presses += 1
-        page.wait_for_timeout(150)
+    presses = press(hand, ("ArrowRight", "ArrowLeft"), seconds)
     leads = sorted(page.evaluate("window.jollyScheduled.map((note) => 1000 * note.lead)"))
     page.get_by_role("button", name="Stop", exact=True).click()
     ask(page, "DELETE", f"pieces/{copy}")

@@ -1,6 +1,6 @@
 """Debian's Chromium without a screen, for measurements and pictures."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from typing import Any
 
@@ -43,6 +43,26 @@ def open_copy(page: Page, address: str, piece: str) -> int:
     page.goto(f"{address}/pieces/{copy}")
     page.locator("canvas.row").first.wait_for()
     return copy
+
+
+def first_pattern(page: Page, piece: int) -> int:
+    """The first pattern of a piece."""
+    return int(ask(page, "GET", f"pieces/{piece}")["patterns"][0]["id"])
+
+
+def lanes_of(page: Page, pattern: int) -> list[str]:
+    """The ids of a pattern's lanes."""
+    state = ask(page, "POST", f"patterns/{pattern}/state", {"end": 4})
+    return [each["id"] for each in state["view"]["lanes"]]
+
+
+def edit(page: Page, pattern: int, edits: Sequence[dict[str, Any]]) -> None:
+    """Change a pattern as it stands; SystemExit with the sentence if that is refused."""
+    state = ask(page, "POST", f"patterns/{pattern}/state", {"end": 4})
+    done = ask(page, "POST", f"patterns/{pattern}/edits",
+               {"revision": state["revision"], "edits": list(edits), "end": 4})
+    if "revision" not in done:
+        raise SystemExit(done["detail"])
 
 
 def ask(page: Page, method: str, path: str, body: Any = None) -> Any:

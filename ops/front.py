@@ -1,7 +1,6 @@
 """nginx before several application processes, as docs/nginx.conf has it, on loopback."""
 
 import getpass
-import http.client
 import re
 import shutil
 import subprocess
@@ -12,7 +11,7 @@ from pathlib import Path
 
 from ops.database import free_port
 from ops.machine import ROOT
-from ops.serve import HOST
+from ops.serve import HOST, answers
 from ops.trouble import Trouble
 
 SECONDS_TO_START = 30
@@ -61,12 +60,7 @@ def _written(port: int, ports: Sequence[int], folder: Path) -> str:
 def _wait_for(port: int) -> None:
     deadline = time.monotonic() + SECONDS_TO_START
     while time.monotonic() < deadline:
-        try:
-            connection = http.client.HTTPConnection(HOST, port, timeout=2)
-            connection.request("GET", "/api/health")
-            if connection.getresponse().status == 200:
-                return
-        except OSError:
-            pass
+        if answers(port, "/api/health"):
+            return
         time.sleep(0.1)
     raise Trouble("Nothing answers through nginx.")

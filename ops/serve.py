@@ -99,16 +99,22 @@ def _end(server: subprocess.Popen[bytes]) -> None:
             server.wait()
 
 
+def answers(port: int, path: str) -> bool:
+    """Whether what listens at a port answers this well."""
+    try:
+        connection = http.client.HTTPConnection(HOST, port, timeout=2)
+        connection.request("GET", path)
+        return connection.getresponse().status == 200
+    except OSError:
+        return False
+
+
 def _wait_until_ready(server: subprocess.Popen[bytes], port: int) -> None:
     deadline = time.monotonic() + 60
     while time.monotonic() < deadline and server.poll() is None:
-        try:
-            connection = http.client.HTTPConnection(HOST, port, timeout=2)
-            connection.request("GET", "/api/session")
-            if connection.getresponse().status == 200:
-                return
-        except OSError:
-            time.sleep(0.1)
+        if answers(port, "/api/session"):
+            return
+        time.sleep(0.1)
     raise Trouble("The application did not start; what it says is in .data/server.log.")
 
 

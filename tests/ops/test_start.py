@@ -210,7 +210,7 @@ def test_a_database_that_dies_is_started_again(own_data: Path) -> None:
         with psycopg.connect(url) as connection:
             connection.execute("CREATE TABLE kept AS SELECT 42 AS number")
         cluster.revive()
-        killed = int((cluster.data / "postmaster.pid").read_text().splitlines()[0])
+        killed = cluster.process
         os.kill(killed, signal.SIGKILL)
         deadline = time.monotonic() + 30
         while not dead(killed) and time.monotonic() < deadline:

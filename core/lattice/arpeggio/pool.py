@@ -39,12 +39,11 @@ class Pool:
         return self.listed if order_of(order).listed else self.by_pitch
 
     def period(self, order: str | Period) -> Period:
-        """The places of one period of a walk that is not drawn; all of them where it sounds the
-        whole pool."""
+        """The places of one period of a walk in an order that has one."""
         if order not in self._periods:
             places = order_of(order).period
-            size = len(self.listed)
-            self._periods[order] = places(size) if places else tuple(range(size))
+            assert places is not None
+            self._periods[order] = places(len(self.listed))
         return self._periods[order]
 
     @cached_property

@@ -6,9 +6,9 @@ from collections.abc import Iterable, Iterator
 from importlib import import_module
 from pkgutil import iter_modules
 from types import ModuleType
-from typing import Literal, Protocol, TypeVar, get_args, get_origin
+from typing import Annotated, Any, Literal, Protocol, TypeVar, Union, get_args, get_origin
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 
 class Entry(Protocol):
@@ -53,6 +53,11 @@ def documents(package: str, path: Iterable[str], base: type[M], by: str) -> dict
                                      f"{word}.")
                 found[word] = item
     return found
+
+
+def one_of(kinds: Iterable[type[BaseModel]], by: str) -> Any:
+    """The type of a document that is one of these, as its field `by` says."""
+    return Annotated[Union[tuple(kinds)], Field(discriminator=by)]  # noqa: UP007
 
 
 def _modules(package: str, path: Iterable[str]) -> Iterator[ModuleType]:

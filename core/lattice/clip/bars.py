@@ -54,5 +54,5 @@ def sections(beats: Fraction, meter: tuple[int, int],
 def beginning(within: list[Section], number: int) -> Fraction:
     """Where the bar with this number, counted from 0, begins in beats; that after the last one is
     where the last one would end."""
-    section = max((each for each in within if each.bar <= number + 1), key=lambda each: each.start)
+    section = [each for each in within if each.bar <= number + 1][-1]
     return section.start + (number + 1 - section.bar) * section.bar_beats

@@ -63,8 +63,8 @@ class Wish(_Comparing):
 
     role: of the voice; "own" is the one that the lane's drum or register suggests.
     fewest, most: hits of rhythms out of all there are; begins: whether their first step is one;
-    The measures that a search compares stand by their names, compared with what plays now; turns:
-    whether rhythms that are one another turned round the circle are shown each or once.
+    turns: whether rhythms that are one another turned round the circle are shown each or once. The
+    measures that a search compares stand by their names, compared with what plays now.
     """
 
     label = "cuttings"

@@ -7,11 +7,9 @@ nothing else needs to be told about it.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING, Annotated, Union
+from typing import TYPE_CHECKING
 
-from pydantic import Field
-
-from lattice.base.found import documents
+from lattice.base.found import documents, one_of
 from lattice.edits.base import Edit
 from lattice.edits.throws import THROWS
 from lattice.recipe import Recipe
@@ -21,7 +19,7 @@ EDITS: tuple[type[Edit], ...] = (*documents(__name__, __path__, Edit, "do").valu
 if TYPE_CHECKING:
     AnyEdit = Edit
 else:
-    AnyEdit = Annotated[Union[EDITS], Field(discriminator="do")]  # noqa: UP007
+    AnyEdit = one_of(EDITS, "do")
 
 
 def apply_all(recipe: Recipe, edits: Sequence[Edit]) -> Recipe:

@@ -4,11 +4,9 @@ A module in this package that defines a subclass of FixedRule with a `kind` of i
 rule; nothing else needs to be told about it. `lattice.rules.base` says what a rule offers.
 """
 
-from typing import TYPE_CHECKING, Annotated, Literal, Union
+from typing import TYPE_CHECKING, Literal
 
-from pydantic import Field
-
-from lattice.base.found import documents
+from lattice.base.found import documents, one_of
 from lattice.rules.base import FixedRule, FollowingRule, RuleContext
 
 __all__ = [
@@ -45,6 +43,6 @@ if TYPE_CHECKING:
     FollowingKind = str
     StandingKind = str
 else:
-    Rule = Annotated[Union[tuple(RULES.values())], Field(discriminator="kind")]  # noqa: UP007
+    Rule = one_of(RULES.values(), "kind")
     FollowingKind = Literal[tuple(FOLLOWING)]
     StandingKind = Literal[tuple(STANDING)]

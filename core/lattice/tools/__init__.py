@@ -8,12 +8,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from math import inf
-from typing import TYPE_CHECKING, Annotated, Literal, Union
+from typing import TYPE_CHECKING, Annotated, Literal
 
 from pydantic import Field
 
 from lattice.base.errors import RecipeError
-from lattice.base.found import documents
+from lattice.base.found import documents, one_of
 from lattice.clip.document import Clip
 from lattice.clip.hand import (
     AddNotes,
@@ -36,7 +36,7 @@ TOOLS: tuple[type[Tool], ...] = tuple(sorted(
 if TYPE_CHECKING:
     AnyTool = Tool
 else:
-    AnyTool = Annotated[Union[TOOLS], Field(discriminator="tool")]  # noqa: UP007
+    AnyTool = one_of(TOOLS, "tool")
 
 
 def lay_in(clip: Clip, tool: Tool, places: Sequence[int] | None) -> Changed:

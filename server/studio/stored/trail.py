@@ -26,7 +26,7 @@ from studio.worked_out.limits import (
     check_edits,
     check_stretches,
 )
-from studio.worked_out.recipes import patterns_of, recipe_of, recipe_with
+from studio.worked_out.recipes import patterns_by_revision, recipe_of, recipe_with
 from studio.worked_out.thumbs import thumb
 
 MOST_SEGMENTS = 2000
@@ -120,7 +120,7 @@ def take(name: str, segments: list[dict[str, Any]], start: float, beats: Fractio
          most: float = MOST_FOR_A_CLIP) -> Clip:
     """The clip that segments make (see lattice.clip.clip); RecipeError if it is more work than
     `most`."""
-    patterns = patterns_of({each["revision"] for each in segments})
+    patterns = patterns_by_revision({each["revision"] for each in segments})
     check_count((len(recipe_of(segment["revision"]).lanes) for segment in segments), most)
     edits = [_edits_of(segment) for segment in segments]
     check_edits(edit for each in edits for edit in each)

@@ -56,7 +56,7 @@ def recipe_with(revision_id: int, edits: Sequence[Edit]) -> Recipe:
     return _tried.put(key, recipe, 1 + sum(id(lane) not in kept for lane in recipe.lanes))
 
 
-def patterns_of(revision_ids: set[int]) -> dict[int, int]:
+def patterns_by_revision(revision_ids: set[int]) -> dict[int, int]:
     """The pattern of each of these revisions that there are."""
     found = {each: known for each in revision_ids if (known := _places.get(each)) is not None}
     if len(found) < len(revision_ids):

@@ -1,11 +1,11 @@
 /** MIDI files that come in: looked at one after another, and taken as a clip, as lanes, or as the recipe that travels in one. */
-import { STATED } from '@/generated/stated'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { api, ask, Refusal, type Schemas } from '@/api/client'
 import { insist, newKey } from '@/api/insist'
 import { useNotices } from '@/app/notices'
 import { useProgress } from '@/app/progress'
+import { STATED } from '@/generated/stated'
 import { useShelf } from '@/shelf/shelf'
 
 export type Song = Schemas['SongOut']

@@ -2,12 +2,12 @@
  * Cuttings of the open pattern: a strip of relatives for each lane, where the hand is on each, and what is
  * tried out of them. Nothing is stored until it is planted.
  */
-import { STATED } from '@/generated/stated'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { api, ask, Refusal, type Cuttings, type Edit, type Strip } from '@/api/client'
 import { useKeptFor } from '@/app/keptFor'
 import { useNotices } from '@/app/notices'
+import { STATED } from '@/generated/stated'
 import { letGo } from '@/pattern/hand'
 import { usePattern } from '@/pattern/pattern'
 import { usePlayer } from '@/sound/player'

@@ -1,7 +1,7 @@
 /** The musician's own recordings: taken in from a file, and brought back as samples. Each goes by the SHA-256 of its bytes. */
-import { STATED } from '@/generated/stated'
 import { api, ask, Refusal } from '@/api/client'
 import { insist } from '@/api/insist'
+import { STATED } from '@/generated/stated'
 
 /** How a lane plays a recording; see OwnSound in the recipe's schema. */
 export interface Recording {

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 /** The meeting point in words; pressed, why it lies there, and what can be done about it. */
-import { STATED } from '@/generated/stated'
 import { computed, ref, shallowRef } from 'vue'
 import { api, ask, type Edit, type Schemas } from '@/api/client'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { useNotices } from '@/app/notices'
+import { STATED } from '@/generated/stated'
 import { usePattern } from '@/pattern/pattern'
 import { useShelf } from '@/shelf/shelf'
 

@@ -1,11 +1,11 @@
 /** The Trail of the open pattern: the passes that were heard, and those still on their way to it. */
-import { STATED } from '@/generated/stated'
 import { until } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, reactive, ref, shallowRef } from 'vue'
 import { api, ask, type HeardPass, type TrailPass } from '@/api/client'
 import { insist } from '@/api/insist'
 import { useNotices } from '@/app/notices'
+import { STATED } from '@/generated/stated'
 import { usePattern } from './pattern'
 
 /** A pass that was heard since play was pressed, and which it is on the Trail, once it lies there. No more is kept of it: one may play for hours. */

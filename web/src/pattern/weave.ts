@@ -1,12 +1,11 @@
 /** The weave: all bars up to the meeting point in one overview, while it is wanted. */
-import { STATED } from '@/generated/stated'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { View } from '@/api/client'
 import { useNotices } from '@/app/notices'
+import { STATED } from '@/generated/stated'
 import { lookAt, useParts } from './inParts'
 import { sameAsBefore } from './sameAsBefore'
 import type { Sight } from './sight'
-
 
 export function useWeave({ id, revision, tried, view, bar, chosen }: Sight) {
   const notices = useNotices()

@@ -34,9 +34,10 @@ let loads = 0
 const load = () =>
   notices.attempt(async () => {
     const number = ++loads
+    let deleted: Deleted[] | undefined
     do {
       const found = await insist(() => api.GET('/api/pieces'))
-      const deleted = await ask(api.GET('/api/deleted'))
+      deleted ??= await ask(api.GET('/api/deleted'))
       if (number !== loads) return
       ;[pieces.value, gone.value] = [found, deleted]
     } while (await stillWaits(pieces.value.flatMap(({ patterns }) => patterns)))

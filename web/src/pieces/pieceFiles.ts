@@ -1,9 +1,9 @@
 /** Pieces as files: saved, one or all, and brought in again. */
-import { STATED } from '@/generated/stated'
 import { api, Refusal, type Schemas } from '@/api/client'
 import { insist, newKey } from '@/api/insist'
 import { useNotices } from '@/app/notices'
 import { useProgress } from '@/app/progress'
+import { STATED } from '@/generated/stated'
 
 /** What files are offered for. */
 export const PIECE_FILES = '.zip,.json,application/zip,application/json'

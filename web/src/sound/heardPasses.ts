@@ -2,8 +2,8 @@
  * What is heard, written down as segments: stretches of a time line, each with the revision and the
  * edits that its notes came from. A pass that has gone by is handed on whole.
  */
-import { STATED } from '@/generated/stated'
 import type { HeardPass } from '@/api/client'
+import { STATED } from '@/generated/stated'
 import type { Source } from '@/pattern/sight'
 
 /** A fraction as it is written, as a number. */

@@ -5,12 +5,12 @@ import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { useNotices } from '@/app/notices'
+import { STATED } from '@/generated/stated'
 import { usePlayer } from '@/sound/player'
 import { sounding } from '@/sound/sounding'
 import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
 import { useShelf } from '@/shelf/shelf'
-import { STATED } from '@/generated/stated'
 import RhythmThumb from '@/app/RhythmThumb.vue'
 
 /** narrow: beside a drawer, with room for two passes. */

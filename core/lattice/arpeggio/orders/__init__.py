@@ -4,6 +4,7 @@ A module in this package that holds a WalkOrder has made it one (`lattice.arpegg
 nothing else needs to be told about it. In place of one stands a list of places of one's own.
 """
 
+from functools import lru_cache
 from typing import TYPE_CHECKING, Literal
 
 from lattice.arpeggio.orders.base import Period, WalkOrder
@@ -17,6 +18,7 @@ else:
     OrderName = Literal[tuple(ORDERS)]
 
 
+@lru_cache(256)
 def order_of(order: str | Period) -> WalkOrder:
     """An order by its name, or that of a list of places, which are taken modulo the pool's size."""
     if isinstance(order, str):

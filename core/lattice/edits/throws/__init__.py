@@ -4,11 +4,9 @@ A module in this package that defines a subclass of Thrown with a `do` of its ow
 nothing else needs to be told about it.
 """
 
-from typing import TYPE_CHECKING, Annotated, Union
+from typing import TYPE_CHECKING
 
-from pydantic import Field
-
-from lattice.base.found import documents
+from lattice.base.found import documents, one_of
 from lattice.edits.throws.base import Thrown
 
 THROWS: tuple[type[Thrown], ...] = tuple(sorted(
@@ -17,6 +15,6 @@ THROWS: tuple[type[Thrown], ...] = tuple(sorted(
 if TYPE_CHECKING:
     AnyThrow = Thrown
 else:
-    AnyThrow = Annotated[Union[THROWS], Field(discriminator="do")]  # noqa: UP007
+    AnyThrow = one_of(THROWS, "do")
 
 __all__ = ["THROWS", "AnyThrow", "Thrown"]
