@@ -7,6 +7,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Callable
+from functools import partial
 from io import BytesIO
 from pathlib import Path
 from typing import Any
@@ -16,7 +17,7 @@ from hypothesis import HealthCheck, Phase, given, settings
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.clip.document import Clip
-from lattice.clip.taken import Segment, clip
+from lattice.clip.taken import Segment, take_clip
 from lattice.midi.read import read_midi, song_clip
 from lattice.midi.write import to_midi
 from lattice.recipe import Recipe, read
@@ -35,7 +36,7 @@ FILES = Path(__file__).resolve().parents[1] / "tests" / "core" / "files"
 def kept(recipe: Recipe, bars: int) -> Clip:
     """The first bars of a recipe as a clip."""
     beats = bars * recipe.bar_beats
-    return clip("Night Bloom", [Segment(recipe, 0, 0, float(beats))], 0, beats)
+    return take_clip("Night Bloom", [Segment(recipe, 0, 0, float(beats))], 0, beats)
 
 
 def milliseconds(act: Callable[[], Any]) -> float:
@@ -80,7 +81,7 @@ def figures() -> None:
             "id": "drip", "name": "Drip", "steps": 64, "rule": {"kind": "hand", "hits": hits},
             "strands": {"velocity": {"values": [90 + i % 7 * 3 for i in range(64)]}}}]})
         print(f"say it shorter, 64 steps, {name}: "
-              f"{milliseconds(lambda recipe=recipe: proposals(recipe, 'drip')):.0f} ms (goal 300)")
+              f"{milliseconds(partial(proposals, recipe, 'drip')):.0f} ms (goal 300)")
 
 
 def readers() -> None:

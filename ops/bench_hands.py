@@ -3,13 +3,14 @@ and playing at the ends of what is possible: bench_hands.py ADDRESS SECONDS."""
 
 import sys
 import time
+from typing import Any
 
 from playwright.sync_api import Page
 
 from ops.bench_browser import pressed, worst
 from ops.chromium import ask, chromium, edit, first_pattern, open_copy
 
-DENSE = [{"do": "set", "lane": "pump", "slot": "step", "value": "1/32"},
+DENSE: list[dict[str, Any]] = [{"do": "set", "lane": "pump", "slot": "step", "value": "1/32"},
          *({"do": "put", "lane": lane, "steps": list(range(steps)), "on": True}
            for lane, steps in (("pump", 16), ("valve", 16), ("drip", 12), ("fern", 9)))]
 """What makes more than 5,000 notes out of 64 bars of the demo."""
@@ -70,7 +71,7 @@ def wild(page: Page, address: str, seconds: int) -> None:
     copy = open_copy(page, address, "Sprinklers")
     pattern = first_pattern(page, copy)
     for tempo in (20, 400):
-        edits = [{"do": "pattern", "field": "tempo", "value": tempo}]
+        edits: list[dict[str, object]] = [{"do": "pattern", "field": "tempo", "value": tempo}]
         if tempo == 20:
             edits += [{"do": "add", "lane": None, "clause": "chance-scale"},
                       {"do": "set", "lane": None, "slot": "probability_scale", "value": 5}]

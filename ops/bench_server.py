@@ -4,6 +4,7 @@ import json
 import statistics
 import time
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 
 import jolly.wsgi  # noqa: F401  (the application, set up as it is served)
@@ -14,7 +15,7 @@ from lattice.recipe import Recipe, read
 from lattice.rules.nth import nth_pattern
 from studio.demo import demo_user, load
 from studio.models import Pattern, Piece
-from studio.stored import history
+from studio.stored import patterns
 from studio.worked_out.recipes import recipe_of
 
 PASSES = 4
@@ -85,14 +86,14 @@ def report(title: str, result: tuple[float, float], goal: str) -> None:
 def preview(client: Client, pattern: Pattern) -> Callable[[int], None]:
     """One look at a pattern as a drag asks for it: another value each time, and only what the page
     does not have."""
-    recipe = recipe_of(pattern.head_id)
+    recipe = recipe_of(pattern.state)
     beats = float(PASSES * recipe.frame_beats)
     lane = next(lane for lane in recipe.lanes if not lane.follows)
     have: list[str] = []
 
     def look(i: int) -> None:
         edit = {"do": "set", "lane": lane.id, "slot": "gate", "value": 20 + i % 700}
-        body = {"revision": pattern.head_id, "edits": [edit], "start": 0, "end": beats,
+        body = {"revision": pattern.state, "edits": [edit], "start": 0, "end": beats,
                 "chosen": lane.id, "have": have}
         answer = client.post(f"/api/patterns/{pattern.id}/look", data=json.dumps(body),
                              content_type="application/json")
@@ -102,6 +103,10 @@ def preview(client: Client, pattern: Pattern) -> Callable[[int], None]:
             have.extend(answer.json()["parts"])
 
     return look
+
+
+def _nth(steps: int, turn: int) -> object:
+    return nth_pattern(steps // 2, steps, 3 * turn + 1)
 
 
 def main() -> None:
@@ -114,17 +119,17 @@ def main() -> None:
     report("an empty endpoint", empty, "")
     demo = Pattern.objects.filter(piece__owner=demo_user(), piece__deleted=None, deleted=None)
     largest = max(demo, key=lambda each: len(play(
-        recipe_of(each.head_id), 0, float(PASSES * recipe_of(each.head_id).frame_beats))))
+        recipe_of(each.state), 0, float(PASSES * recipe_of(each.state).frame_beats))))
     piece = Piece.objects.create(owner=demo_user(), name="bench")
     try:
-        made = history.begin(piece, "synthetic", synthetic())
-        sung = history.begin(piece, "melodic", melodic())
+        made = patterns.begin(piece, "synthetic", synthetic())
+        sung = patterns.begin(piece, "melodic", melodic())
         for title, pattern in ((f"preview, largest demo pattern ({largest.name})", largest),
                                ("preview, 16 lanes x 32 steps, every feature", made),
                                ("preview, 16 lanes: 8 pitched, 4 arpeggios, 2 controllers", sung)):
             result = figures(preview(client, pattern))
             report(title, result, f"goal 10 and 25; {result[0] / empty[0]:.1f} x empty")
-        recipe = recipe_of(made.head_id)
+        recipe = recipe_of(made.state)
         frame = float(recipe.frame_beats)
         # In turns, so that a busy moment of the machine falls on both alike.
         took: dict[int, list[float]] = {0: [], 4000: []}
@@ -138,7 +143,7 @@ def main() -> None:
     finally:
         piece.delete()
     for n in (8, 128):
-        result = figures(lambda i, n=n: nth_pattern(n // 2, n, 3 * i + 1))
+        result = figures(partial(_nth, n))
         report(f"core: nth pattern of {n} steps", result, "goal 0.2")
 
 

@@ -2,6 +2,7 @@
 
 import argparse
 import sys
+from collections.abc import Callable
 
 from ops import checks, serve
 from ops.trouble import Trouble
@@ -37,7 +38,8 @@ def main() -> int:
     command("shots", "Take the pictures in docs/screenshots from the demo.", checks.shots)
     options = parser.parse_args()
     try:
-        return options.run(options)
+        run: Callable[[argparse.Namespace], int] = options.run
+        return run(options)
     except Trouble as trouble:
         print(f"jolly: {trouble}", file=sys.stderr)
         return 1

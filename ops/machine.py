@@ -6,6 +6,7 @@ import os
 import shutil
 import subprocess
 import sys
+import time
 from collections.abc import Iterable
 from pathlib import Path
 
@@ -17,6 +18,9 @@ VENV = ROOT / ".venv"
 WEB = ROOT / "web"
 LOG = DATA / "setup.log"
 LEAST_FREE = 300 * 2**20
+LONGEST_LOCK = 600
+"""So many seconds another installation is waited for."""
+LOOK_AGAIN = 3.0
 
 SERVER_PACKAGES = {"postgresql": "/usr/lib/postgresql/*/bin/initdb",
                    "python3-venv": "/usr/lib/python3*/ensurepip/__init__.py"}
@@ -82,11 +86,25 @@ def install_packages(wanted: dict[str, str]) -> None:
     policy = "/usr/sbin/policy-rc.d"
     script = (f"test -e {policy} || {{ trap 'rm -f {policy}' EXIT; "
               f"printf '#!/bin/sh\\nexit 101\\n' > {policy}; chmod +x {policy}; }}; "
-              "export DEBIAN_FRONTEND=noninteractive; mkdir -p /etc/postgresql-common; "
+              "export DEBIAN_FRONTEND=noninteractive LC_ALL=C; mkdir -p /etc/postgresql-common; "
               "test -e /etc/postgresql-common/createcluster.conf || "
               "echo 'create_main_cluster = false' > /etc/postgresql-common/createcluster.conf; "
               f"apt-get update -q && {install} -o Dpkg::Options::=--force-confold")
-    _logged([*run_as_root, script], f"Packages could not be installed; try:\n  {by_hand}\n")
+    _unlocked([*run_as_root, script], f"Packages could not be installed; try:\n  {by_hand}\n")
+
+
+def _unlocked(command: list[str], trouble: str) -> None:
+    """Run a command of apt's as soon as no other one is at work."""
+    until = time.monotonic() + LONGEST_LOCK
+    while True:
+        begin = LOG.stat().st_size if LOG.exists() else 0
+        try:
+            return _logged(command, trouble)
+        except Trouble:
+            if b"Could not get lock" not in LOG.read_bytes()[begin:] or time.monotonic() > until:
+                raise
+        say("Another installation is under way; waiting for it to end …")
+        time.sleep(LOOK_AGAIN)
 
 
 def _venv_works() -> bool:

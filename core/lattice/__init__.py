@@ -8,7 +8,7 @@ A recipe is plain data. What follows from it, each a pure function of it:
   one recipe
 - `lattice.sentence.sentence`: a lane in words that can be changed; `AnyEdit` and `apply_all`
   change a recipe
-- `lattice.clip.taken.clip` and `to_midi`: notes with a length, and a Standard MIDI File of them
+- `take_clip` and `to_midi`: notes with a length, and a Standard MIDI File of them
 - `why`, `meeting_point`, `pictures` and `work`: why a cell plays, when all lanes meet again, what
   is drawn, and how much there is to work out
 

@@ -23,12 +23,14 @@ MOST_MEMORY = 2 * 2**30
 """Of address space, in bytes; a request that wants more is refused (MemoryError)."""
 
 
-class TimedChannel(HTTPChannel):
+class TimedChannel(HTTPChannel):  # type: ignore[misc]
     """A connection on which half a request is no sign of life."""
+
+    last_activity: float
 
     def handle_read(self) -> None:
         """Read what has come; the clock goes on while a request is incomplete."""
-        began = self.last_activity if self.request is not None else None
+        began: float | None = self.last_activity if self.request is not None else None
         super().handle_read()
         if began is not None and self.request is not None:
             self.last_activity = began

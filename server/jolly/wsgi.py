@@ -18,7 +18,7 @@ Document.ready()
 def application(environ: dict[str, Any], start_response: Callable[..., Any]) -> Iterable[bytes]:
     """Django; an answer to HEAD ends after its headers (RFC 9110, 9.3.2), since what followed would
     be read as the beginning of the next answer."""
-    answer: Any = _answer(environ, start_response)
+    answer = _answer(environ, start_response)
     if environ["REQUEST_METHOD"] != "HEAD":
         return answer
     answer.close()

@@ -33,7 +33,7 @@ class VariedPassword:
 class SignUp(UserCreationForm):  # type: ignore[type-arg]
     """A new account."""
 
-    def clean_username(self) -> str | None:
+    def clean_username(self) -> str | None:  # type: ignore[override]
         """The name; ValidationError where it could be taken for another's, None where it is."""
         name: str | None = super().clean_username()
         if name is None:

@@ -2,14 +2,14 @@
 
 from typing import Any
 
-from django.contrib.auth import get_user_model
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from lattice.order.document import Block, Order
 from lattice.recipe import read
 
 from studio.models import Pattern, Piece
-from studio.stored import history, orders, trail
+from studio.stored import orders, patterns, trail
+from studio.worked_out.recipes import recipe_of
 
 DEMO_USER = "glasshouse"
 
@@ -178,9 +178,9 @@ ORDERS: dict[str, tuple[tuple[int, int] | None, list[tuple[str, dict[str, Any]]]
 """The order of a piece's patterns: its brackets, and its blocks by their patterns' names."""
 
 
-def demo_user() -> AbstractBaseUser:
+def demo_user() -> User:
     """The demo's account; nobody knows its password, as it has none."""
-    user, made = get_user_model().objects.get_or_create(username=DEMO_USER)
+    user, made = User.objects.get_or_create(username=DEMO_USER)
     if made:
         user.set_unusable_password()
         user.save()
@@ -193,11 +193,11 @@ def load() -> bool:
     user = demo_user()
     if Piece.objects.filter(owner=user).exists():
         return False
-    for name, shared, patterns in PIECES:
+    for name, shared, contents in PIECES:
         piece = Piece.objects.create(owner=user, name=name)
-        for pattern_name, (own, lanes) in patterns.items():
+        for pattern_name, (own, lanes) in contents.items():
             recipe = read(shared | own | {"lanes": lanes})
-            pattern = history.begin(piece, pattern_name, recipe)
+            pattern = patterns.begin(piece, pattern_name, recipe)
             _shelve(pattern, 4 if pattern_name in ("Drizzle", "Idle") else 2)
         if name in ORDERS:
             between, blocks = ORDERS[name]
@@ -210,7 +210,7 @@ def load() -> bool:
 
 def _shelve(pattern: Pattern, bars: int) -> None:
     """Put the pattern's first bars on the Shelf."""
-    recipe = read(pattern.head.recipe)
+    recipe = recipe_of(pattern.state)
     beats = bars * recipe.bar_beats
-    segment = {"revision": pattern.head_id, "edits": [], "at": 0, "start": 0, "end": float(beats)}
+    segment = {"revision": pattern.state, "edits": [], "at": 0, "start": 0, "end": float(beats)}
     trail.shelve(pattern, [segment], 0, beats, f"{pattern.name}, bars 1–{bars}")

@@ -10,16 +10,30 @@ from django.conf import settings
 from django.db import models
 
 
-class Piece(models.Model):
+class WithHistory(models.Model):
+    """What has states, and stands at one of them, its `head`; `moved` is the key of the undo or
+    redo that brought it there, if one did."""
+
+    moved = models.UUIDField(null=True)
+
+    class Meta:
+        abstract = True
+
+    @property
+    def state(self) -> int:
+        """The state that it stands at; 0 where there is none, as of a piece without an order."""
+        found: int | None = getattr(self, "head_id")  # noqa: B009
+        return found or 0
+
+
+class Piece(WithHistory):
     """One piece of work; `head` is the state that its order of patterns stands at (none: there is
-    no order yet), `moved` the key of the undo or redo that brought it there, if one did; `heard`
-    counts the passes that were ever laid on its Trail."""
+    no order yet); `heard` counts the passes that were ever laid on its Trail."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="pieces")
     name = models.CharField(max_length=80)
     key = models.UUIDField(null=True)
     head = models.ForeignKey("OrderRevision", models.RESTRICT, null=True, related_name="+")
-    moved = models.UUIDField(null=True)
     heard = models.PositiveIntegerField(default=0)
     created = models.DateTimeField(auto_now_add=True)
     deleted = models.DateTimeField(null=True, blank=True)
@@ -32,15 +46,13 @@ class Piece(models.Model):
         return self.name
 
 
-class Pattern(models.Model):
-    """Lanes and a frame; `head` is the revision that it stands at, `moved` the key of the undo or
-    redo that brought it there, if one did."""
+class Pattern(WithHistory):
+    """Lanes and a frame."""
 
     piece = models.ForeignKey(Piece, models.CASCADE, related_name="patterns")
     name = models.CharField(max_length=80)
     key = models.UUIDField(null=True)
     head = models.ForeignKey("Revision", models.RESTRICT, null=True, related_name="+")
-    moved = models.UUIDField(null=True)
     created = models.DateTimeField(auto_now_add=True)
     deleted = models.DateTimeField(null=True, blank=True)
 
@@ -119,18 +131,16 @@ class TrailPass(models.Model):
         return f"pass {self.ordinal}"
 
 
-class Clip(models.Model):
-    """Fixed notes on the Shelf, and the passes that they were taken from, if they were; `head` and
-    `moved` as of a pattern; `picture` the small picture of the state that it stands at (none: it
-    was not drawn yet); `place` among the others where they are ordered by hand, the lowest
-    first."""
+class Clip(WithHistory):
+    """Fixed notes on the Shelf, and the passes that they were taken from, if they were; `picture`
+    the small picture of the state that it stands at (none: it was not drawn yet); `place` among
+    the others where they are ordered by hand, the lowest first."""
 
     piece = models.ForeignKey(Piece, models.CASCADE, related_name="clips")
     pattern = models.ForeignKey(Pattern, models.SET_NULL, null=True, related_name="clips")
     name = models.CharField(max_length=80)
     key = models.UUIDField(null=True)
     head = models.ForeignKey("ClipRevision", models.RESTRICT, null=True, related_name="+")
-    moved = models.UUIDField(null=True)
     picture: Any = models.JSONField(null=True)
     segments: Any = models.JSONField()
     starred = models.BooleanField(default=False)

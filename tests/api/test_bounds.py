@@ -8,13 +8,13 @@ from typing import Any
 from uuid import uuid4
 
 import pytest
-from lattice.clip.taken import Segment, clip
+from lattice.clip.taken import Segment, take_clip
 from lattice.edits.lanes import SetPattern
 from lattice.play import play
 from lattice.recipe import read
 from lattice.results.work import work
 from studio.models import Pattern, Revision, TrailPass
-from studio.stored import history
+from studio.stored import patterns
 from studio.worked_out.limits import MOST_WORK
 from studio.worked_out.thumbs import MOST_MARKS, thumb
 
@@ -129,7 +129,7 @@ def test_a_pass_of_very_many_segments_is_refused_at_once(fern: Musician) -> None
 
 def test_a_stored_picture_is_small_however_much_was_heard() -> None:
     recipe = read({"lanes": lanes(40, step="1/64")})
-    picture = thumb(clip("", [Segment(recipe, 0, 0, 64)], 0, Fraction(64)))
+    picture = thumb(take_clip("", [Segment(recipe, 0, 0, 64)], 0, Fraction(64)))
     assert picture["notes"] == 40 * 1024
     assert sum(len(lane["notes"]) for lane in picture["lanes"]) <= MOST_MARKS
     assert all(lane["notes"][0][0] == 0 for lane in picture["lanes"])
@@ -154,7 +154,7 @@ def test_what_cannot_be_opened_is_not_stored_and_a_dense_view_is_shortened(fern:
     # the rest of the piece may not make one of them too much.
     heavy = Pattern.objects.get(pk=stored(fern, {"bars": 16, "lanes": lanes(64, step="1/1024")}))
     fewer = SetPattern(do="pattern", field="bars", value=2)
-    stored_anew = history.store(heavy.piece.owner_id, heavy.id, heavy.head_id, [fewer])
+    stored_anew = patterns.store(heavy.piece.owner_id, heavy.id, heavy.head_id, [fewer])
     assert stored_anew.head_id != heavy.head_id
     fern.good("post", f"pieces/{Pattern.objects.get(pk=pattern).piece_id}/patterns", {"name": "B"})
     other = Pattern.objects.get(name="B")

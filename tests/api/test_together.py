@@ -115,7 +115,7 @@ def test_the_same_request_at_once_and_again_is_done_once() -> None:
 def test_limits_hold_however_many_ask_at_once(monkeypatch: pytest.MonkeyPatch) -> None:
     fern = Musician("fern")
     piece = fern.piece()
-    monkeypatch.setattr("studio.stored.history.MOST_PATTERNS", 4)
+    monkeypatch.setattr("studio.stored.patterns.MOST_PATTERNS", 4)
     path = f"pieces/{piece['id']}/patterns"
     gone = fern.good("post", path, {"name": "Gone"})["id"]
     assert fern.call("delete", f"patterns/{gone}")[0] == 204

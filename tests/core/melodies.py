@@ -1,5 +1,6 @@
 """Melodic recipes for the tests: pitches, chords and arpeggios put into any pattern."""
 
+from fractions import Fraction
 from typing import Any
 
 from hypothesis import strategies as st
@@ -14,7 +15,7 @@ HELD_NOTES = st.lists(HELD, max_size=4)
 PARTS = HELD_NOTES | st.lists(st.fixed_dictionaries({
     "start": st.sampled_from(["0", "1", "3/2"]), "beats": st.sampled_from(["1/2", "1", "2"]),
     "notes": HELD_NOTES}), min_size=1, max_size=2).map(
-        lambda parts: sorted(parts, key=lambda part: {"0": 0, "1": 1, "3/2": 1.5}[part["start"]]))
+        lambda parts: sorted(parts, key=lambda part: float(Fraction(str(part["start"])))))
 STANDING = [{"unit": "steps", "every": every} for every in (1, 3, 4, 7)] + [
     {"unit": "beats", "every": every} for every in ("1/2", "3/4", "2", "5")]
 ANCHORS = st.builds(

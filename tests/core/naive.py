@@ -2,6 +2,7 @@
 time 0, cell by cell and hit by hit, with no closed form. Without chance, swing and stretches."""
 
 from collections import Counter
+from collections.abc import Callable
 from fractions import Fraction
 from itertools import combinations, groupby, islice, pairwise, zip_longest
 from math import floor
@@ -32,6 +33,10 @@ def folded(note: int) -> int:
     while not 0 <= note <= 127:
         note += 12 if note < 0 else -12
     return note
+
+CURVES: dict[str, Callable[[float], float]] = {
+    "even": lambda u: u, "gathering": lambda u: 1 - (1 - u) ** 1.5,
+    "slackening": lambda u: u ** 1.5}
 
 
 class Naive:
@@ -216,11 +221,11 @@ class Naive:
         shift = 4 * Fraction(lane.get("shift", "0"))
         stop = float(hit["stop"] + shift) if hit["stop"] is not None else None
         gate = lane["gate"] / 100
-        rolled = next((roll for roll in lane.get("rolls", []) if roll["step"] == hit["step"]),
-                      {"strokes": int(self.value(lane, "roll", hit, 1))})
+        rolled: dict[str, Any] = next(
+            (roll for roll in lane.get("rolls", []) if roll["step"] == hit["step"]),
+            {"strokes": int(self.value(lane, "roll", hit, 1))})
         strokes: int = rolled["strokes"]
-        curve = {"even": lambda u: u, "gathering": lambda u: 1 - (1 - u) ** 1.5,
-                 "slackening": lambda u: u ** 1.5}[rolled.get("curve", "even")]
+        curve = CURVES[rolled.get("curve", "even")]
         loud = rolled.get("velocity", [100, 100])
         found = []
         for i in range(strokes):

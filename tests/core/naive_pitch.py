@@ -350,7 +350,8 @@ def walk(order: Any, listed: list[Pitch], place: int) -> list[Pitch]:
     if order == "up-down-twice":
         return [[*pool, *reversed(pool)][place % (2 * m)]]
     assert order in ("outside-in", "inside-out"), f"{order} is not known here"
-    left, out = list(pool), []
+    left = list(pool)
+    out: list[Any] = []
     while left:
         out.append(left.pop(0 if len(out) % 2 == 0 else -1))
     return [(out if order == "outside-in" else out[::-1])[place % m]]

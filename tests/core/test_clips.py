@@ -15,9 +15,10 @@ from lattice.base.words import Slot
 from lattice.clip.difference import difference, made_different, said_anew
 from lattice.clip.document import Clip
 from lattice.clip.grid import Grid
+from lattice.clip_edits import AnyClipEdit, change
 from lattice.midi.read import read_midi
 from lattice.midi.write import to_midi
-from lattice.tools import TOOLS, AnyClipEdit, change
+from lattice.tools import TOOLS
 from pydantic import TypeAdapter
 
 EDIT: TypeAdapter[Any] = TypeAdapter(AnyClipEdit)

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
-from lattice.clip.taken import Segment, clip
+from lattice.clip.taken import Segment, take_clip
 from lattice.edits.words import SetSlot
 from lattice.midi.write import to_midi
 from lattice.play import Change, Performance
@@ -109,7 +109,7 @@ def test_a_clip_begins_with_the_value_in_force_and_a_file_has_the_messages() -> 
     found = recipe(
         *(GLOW | {"id": f"c{i}", "control": {"number": number}, "value": value}
           for i, (number, value) in enumerate([(74, 9), ("bend", -8192), ("pressure", 127)])))
-    taken = clip("Glow", [Segment(found, 0, 0, 8)], 4, found.frame_beats)
+    taken = take_clip("Glow", [Segment(found, 0, 0, 8)], 4, found.frame_beats)
     assert [(c.time, c.value) for c in taken.changes] == [(0, 9), (0, -8192), (0, 127)]
     file = mido.MidiFile(file=BytesIO(to_midi(taken)))
     assert [message.dict() for track in file.tracks for message in track

@@ -13,7 +13,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
 from lattice.clip.document import Clip
-from lattice.clip.taken import Segment, clip
+from lattice.clip.taken import Segment, take_clip
 from lattice.midi.export import Export, Leaving, files, safe_names, zipped
 from lattice.midi.read import read_midi
 from lattice.recipe import Recipe, read
@@ -51,7 +51,7 @@ def test_names_stay_as_they_are_but_for_what_cannot_be() -> None:
 
 def taken(found: Recipe, name: str = "Lid") -> Clip:
     beats = 2 * found.frame_beats
-    return clip(name, [Segment(found, 0, 0, float(beats))], 0, beats)
+    return take_clip(name, [Segment(found, 0, 0, float(beats))], 0, beats)
 
 
 def struck(*data: bytes) -> Counter[tuple[int, int, int, int]]:

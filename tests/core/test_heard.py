@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
 from lattice.base.frame import Swing
 from lattice.clip.lanes import HeardLanes
-from lattice.clip.taken import Segment, clip, heard
+from lattice.clip.taken import Segment, heard, take_clip
 from lattice.edits import AnyEdit, apply_all
 from lattice.features.timing import swung
 from lattice.play import Performance, play
@@ -71,7 +71,7 @@ def test_an_edit_takes_over_where_it_was_heard(
 def test_a_clip_is_cut_out_on_the_listener_s_time_line() -> None:
     four = recipe({"rule": euclid(4), "velocity": 90})
     # The pass from beat 8 on was heard from beat 2 of the time line on.
-    taken = clip("Dew", [Segment(four, 2, 8, 12)], 2, Fraction(3))
+    taken = take_clip("Dew", [Segment(four, 2, 8, 12)], 2, Fraction(3))
     assert [(note.start, note.velocity) for note in taken.notes] == [(0, 90), (1, 90), (2, 90)]
     assert (taken.beats, taken.tempo, [lane.name for lane in taken.lanes]) == (3, 120, ["Lane 0"])
 
@@ -85,7 +85,7 @@ def test_lanes_of_two_patterns_are_one_where_they_are_alike() -> None:
                    "choke": {"by": "pump"}, "sound": {"by": "bell"}}, pump)
     segments = [Segment(of, 4 * at, 0, 4, pattern=number)
                 for at, (number, of) in enumerate([(1, bud), (2, leaf), (1, bud), (2, leaf)])]
-    taken = clip("Order", segments, 0, Fraction(16))
+    taken = take_clip("Order", segments, 0, Fraction(16))
     assert [(lane.id, lane.sound and lane.sound.by) for lane in taken.lanes] == [
         ("pump", None), ("melody", "bass"), ("melody-2", "bell")]
     for place, (lane, hits) in enumerate([("melody", 2), ("melody-2", 3)] * 2):
@@ -93,7 +93,7 @@ def test_lanes_of_two_patterns_are_one_where_they_are_alike() -> None:
                 and note.lane != "pump"] == [lane] * hits
     # Turned while it plays, a lane stays one: as it was last.
     turned = [Segment(of, at, at, at + 4) for at, of in ((0, bud), (4, leaf))]
-    lanes = clip("Take", turned, 0, Fraction(8)).lanes
+    lanes = take_clip("Take", turned, 0, Fraction(8)).lanes
     assert [(lane.id, lane.sound and lane.sound.by) for lane in lanes] == [
         ("pump", None), ("melody", "bell")]
 
@@ -102,7 +102,7 @@ def test_a_controller_that_is_given_another_number_while_it_plays_has_two_lanes(
     glow = {"id": "glow", "name": "Glow", "kind": "control", "rule": euclid(2)}
     parts = [recipe(glow | {"control": {"number": number}, "value": value})
              for number, value in ((74, 30), ("bend", -90), (74, 31))]
-    taken = clip("Glow", [Segment(of, 4 * at, 0, 4) for at, of in enumerate(parts)], 0,
+    taken = take_clip("Glow", [Segment(of, 4 * at, 0, 4) for at, of in enumerate(parts)], 0,
                  Fraction(12))
     assert [(lane.id, lane.name) for lane in taken.lanes] == [
         ("glow", "Glow"), ("glow-to-bend", "Glow: pitch bend")]
@@ -145,6 +145,6 @@ def test_what_begins_where_a_pass_does_is_in_it(at: float, bar: int, off: float,
         for length in lengths:
             segments.append(Segment(found, place, start, start + length))
             place, start = place + length, start + length
-        taken = clip("Dew", segments, first, Fraction(sum(lengths)).limit_denominator(1024))
+        taken = take_clip("Dew", segments, first, Fraction(sum(lengths)).limit_denominator(1024))
         assert [taken.notes[0].start, taken.changes[0].time] == pytest.approx([0, 0], abs=1e-9)
         assert len(taken.notes) == pytest.approx(4 * (start - begin), abs=1)

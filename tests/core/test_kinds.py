@@ -9,7 +9,8 @@ from lattice.arpeggio.orders import ORDERS
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.base.words import Slot
-from lattice.clip.taken import Segment, clip
+from lattice.clip.taken import Segment, take_clip
+from lattice.clip_edits import AnyClipEdit, change
 from lattice.cuttings.strip import strip
 from lattice.cuttings.wish import ALONG, SEARCHED, Wish
 from lattice.edits import EDITS, AnyEdit
@@ -20,7 +21,7 @@ from lattice.play import Performance, play
 from lattice.recipe import Recipe, read
 from lattice.rules import RULES
 from lattice.sentence import sentence
-from lattice.tools import TOOLS, AnyClipEdit, change
+from lattice.tools import TOOLS
 from pydantic import TypeAdapter
 
 from tests.core.recipes import euclid, recipe
@@ -70,7 +71,7 @@ def test_kits(name: str) -> None:
 
 @pytest.mark.parametrize("tool", TOOLS)
 def test_tools(tool: Any) -> None:
-    taken = clip("Bud", [Segment(PIECE, 0, 0, 4)], 0, Fraction(4))
+    taken = take_clip("Bud", [Segment(PIECE, 0, 0, 4)], 0, Fraction(4))
     standing = tool.as_it_stands()
     said = clip_edits.validate_python({"do": "lay_in", "tool": standing.model_dump(mode="json")})
     assert said.tool == standing and said.describe(taken).startswith(tool.label)

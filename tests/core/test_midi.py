@@ -14,7 +14,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from lattice.clip.document import Clip
-from lattice.clip.taken import Segment, clip
+from lattice.clip.taken import Segment, take_clip
 from lattice.edits.words import SetSlot
 from lattice.midi.write import to_midi
 from lattice.pitch.key import Key
@@ -35,7 +35,7 @@ PUMP: dict[str, Any] = {"id": "pump", "name": "Pump – Bässe", "rule": euclid(
 
 def kept(found: Recipe, bars: int = 3) -> Clip:
     beats = bars * found.bar_beats
-    return clip("Night Bloom", [Segment(found, 0, 0, float(beats))], 0, beats)
+    return take_clip("Night Bloom", [Segment(found, 0, 0, float(beats))], 0, beats)
 
 
 def csv_of(data: bytes, folder: Path) -> list[list[str]]:
@@ -163,7 +163,7 @@ def test_what_was_heard_across_an_edit_is_kept() -> None:
     before = recipe(PUMP, DRIP)
     after = SetSlot(do="set", lane="drip", slot="rule.pulses", value=3).apply(before)
     segments = [Segment(before, 0, 0, 1.3), Segment(after, 1.3, 1.3, 4), Segment(after, 4, 0, 4)]
-    taken = clip("x", segments, 0, Fraction(8))
+    taken = take_clip("x", segments, 0, Fraction(8))
     heard = [(n.start, n.pitch, n.velocity) for n in play(before, 0, 1.3)]
     heard += [(n.start, n.pitch, n.velocity) for n in play(after, 1.3, 4)]
     heard += [(n.start + 4, n.pitch, n.velocity) for n in play(after, 0, 4)]

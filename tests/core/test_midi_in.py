@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.clip.document import Clip, ClipMark
-from lattice.clip.taken import Segment, clip
+from lattice.clip.taken import Segment, take_clip
 from lattice.midi.read import Song, read_midi, song_clip
 from lattice.midi.write import to_midi
 from lattice.recipe import read
@@ -58,7 +58,7 @@ def test_files_of_other_writers_say_what_was_written() -> None:
 @given(melodic(documents()))
 def test_what_we_write_comes_back_as_it_was(document: dict[str, Any]) -> None:
     recipe = read(document)
-    taken = clip("Lid", [Segment(recipe, 0, 0, 8)], 0, 8 * recipe.bar_beats / recipe.bar_beats)
+    taken = take_clip("Lid", [Segment(recipe, 0, 0, 8)], 0, 8 * recipe.bar_beats / recipe.bar_beats)
     data = to_midi(taken)
     found = read_midi(data)
     assert found.tempo == pytest.approx(taken.tempo, abs=0.01) and found.meter == taken.meter

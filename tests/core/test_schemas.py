@@ -13,7 +13,7 @@ from jsonschema import Draft202012Validator
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.clip.document import Clip
-from lattice.clip.taken import Segment, clip
+from lattice.clip.taken import Segment, take_clip
 from lattice.order.document import Block, Order
 from lattice.piece import Piece, PieceClip, PiecePattern, Pieces, read_pieces
 from lattice.recipe import Recipe, read
@@ -39,7 +39,7 @@ def wrong(name: str, document: Any) -> list[str]:
 
 def taken(recipe: Recipe) -> Any:
     end = float(2 * recipe.frame_beats)
-    return clip("Two passes", [Segment(recipe, 0, 0, end)], 0, 2 * recipe.frame_beats)
+    return take_clip("Two passes", [Segment(recipe, 0, 0, end)], 0, 2 * recipe.frame_beats)
 
 
 @given(documents() | melodic(documents()))

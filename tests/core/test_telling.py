@@ -15,7 +15,7 @@ from lattice.base.frame import Swing
 from lattice.base.values import to_json
 from lattice.cli import main
 from lattice.clip.document import Clip, ClipLane, ClipNote
-from lattice.clip.taken import Segment, clip
+from lattice.clip.taken import Segment, take_clip
 from lattice.midi.read import read_midi, song_clip
 from lattice.midi.write import to_midi
 from lattice.play import Performance, play
@@ -139,7 +139,7 @@ def played(found: Recipe, beats: Fraction) -> list[tuple[Any, ...]]:
 def test_the_lanes_of_a_clip_play_its_notes(document: dict[str, Any]) -> None:
     made = read(document)
     beats = 2 * made.frame_beats
-    taken = clip("Lid", [Segment(made, 0, 0, float(beats))], 0, beats)
+    taken = take_clip("Lid", [Segment(made, 0, 0, float(beats))], 0, beats)
     # Lanes come round, and what rings on past the end is cut there.
     inside = taken.with_notes(cut(
         note.model_copy(update={"length": min(note.length, float(beats) - note.start)})
@@ -188,7 +188,7 @@ def test_what_moves_too_finely_for_a_lane_is_left_out_and_said() -> None:
     made = recipe({"rule": euclid(4)}, {"kind": "control", "control": {
         "number": 74, "move": "glide"}, "rule": hand(0, 8), "strands": {
             "value": {"values": [0, 127], "by": "hit"}}})
-    found = clip_lanes(clip("Lid", [Segment(made, 0, 0, 8)], 0, Fraction(8)))
+    found = clip_lanes(take_clip("Lid", [Segment(made, 0, 0, 8)], 0, Fraction(8)))
     assert [lane.kind for lane in found.recipe.lanes] == ["drum"]
     assert "Lane 1 moves too finely to be a lane; it is left out." in found.remarks
 
@@ -198,7 +198,7 @@ def test_what_a_recipe_plays_comes_back_as_its_sentences() -> None:
     made = recipe({"rule": euclid(7), "strands": {"velocity": {"values": [96, 58], "by": "hit"}}},
                   {"rule": euclid(4)}, {"step": "1/12", "steps": 12, "rule": euclid(5)},
                   swing={"grid": "1/16", "percent": 58}, tempo=124)
-    data = to_midi(clip("Lid", [Segment(made, 0, 0, 16)], 0, Fraction(16)))
+    data = to_midi(take_clip("Lid", [Segment(made, 0, 0, 16)], 0, Fraction(16)))
     song = read_midi(data)
     found = clip_lanes(song_clip(song, "Lid"), rounded=song.tick / 2, keyed=False)
     assert found.recipe.swing == made.swing and found.recipe.bars == 2

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
 from lattice.base.percussion import PERCUSSION, kin
 from lattice.edits import apply_all
-from lattice.edits.throws import THROWS, Thrown
+from lattice.edits.throws import THROWS, ThrowEdit
 from lattice.edits.throws.drums import ThrowDrums
 from lattice.edits.throws.hits import ThrowHits
 from lattice.edits.throws.scale import ThrowScale
@@ -39,7 +39,7 @@ def hits(of: Recipe, lane: str) -> set[int]:
 @settings(max_examples=40)
 @given(melodic(documents()), st.sampled_from(THROWS), st.integers(-9, 9))
 def test_the_same_throw_is_the_same_and_a_lane_throws_by_itself(
-        document: dict[str, Any], kind: type[Thrown], number: int) -> None:
+        document: dict[str, Any], kind: type[ThrowEdit], number: int) -> None:
     found, throw = read(document), kind(throw=number)
     try:
         thrown = throw.apply(found)

@@ -59,6 +59,20 @@ def test_packages_that_may_not_be_installed(monkeypatch: pytest.MonkeyPatch) -> 
         machine.install_packages(wanted)
 
 
+def test_another_installation_is_waited_for(
+        tmp_path: Path, monkeypatch: pytest.MonkeyPatch,
+        capsys: pytest.CaptureFixture[str]) -> None:
+    locked = ["sh", "-c", f"cd {tmp_path}; echo >> asked; test $(wc -l < asked) -gt 2 || "
+              "{ echo 'E: Could not get lock /var/lib/apt/lists/lock.'; exit 100; }"]
+    monkeypatch.setattr(machine, "LOG", tmp_path / "setup.log")
+    monkeypatch.setattr(machine, "ROOT", tmp_path)
+    monkeypatch.setattr(machine, "LOOK_AGAIN", 0.01)
+    machine._unlocked(locked, "")
+    assert capsys.readouterr().err.count("Another installation is under way") == 2
+    with pytest.raises(Trouble, match="It broke"):
+        machine._unlocked(["sh", "-c", "exit 100"], "It broke.")
+
+
 def test_what_was_half_made_is_made_anew(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """An environment without its stamp is finished; secrets that cannot be read are made again."""
     monkeypatch.setattr(machine, "VENV", tmp_path / "venv")
@@ -127,11 +141,12 @@ def wait_for(process: subprocess.Popen[str], text: str, seconds: float) -> str:
 
 @contextmanager
 def started(port: int) -> Iterator[subprocess.Popen[str]]:
-    """The demo at a port, as a terminal starts it."""
+    """The demo at a port, as a terminal starts it, whatever the tests themselves run under."""
     environment: dict[str, Any] = {name: value for name, value in os.environ.items()
                                    if name not in ("DATABASE_URL", "DJANGO_SETTINGS_MODULE")}
     demo = subprocess.Popen(
-        [sys.executable, "jolly", "demo", "--port", str(port)], cwd=machine.ROOT, text=True,
+        ["env", "--default-signal=HUP", sys.executable, "jolly", "demo", "--port", str(port)],
+        cwd=machine.ROOT, text=True,
         env=environment, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, start_new_session=True)
     try:
         line = wait_for(demo, "Jolly Lattice is at", 180)

@@ -10,7 +10,7 @@ from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.cli.documents import bars_option, beats, clip_of, document, two_numbers, write
 from lattice.clip.document import clip_part
-from lattice.clip.taken import Segment, clip
+from lattice.clip.taken import Segment, take_clip
 from lattice.midi.export import Export, Leaving, written
 from lattice.midi.write import FEWEST_TICKS, MOST_TICKS
 from lattice.recipe import read, refusing
@@ -57,5 +57,5 @@ def _leaving(found: Any, options: argparse.Namespace) -> Leaving:
     recipe = read(found)
     start, end = beats(options, recipe)
     segment = Segment(recipe, float(start), float(start), float(end))
-    return Leaving(clip(Path(options.output).stem or "clip", [segment], float(start), end - start),
-                   to_json(recipe))
+    name = Path(options.output).stem or "clip"
+    return Leaving(take_clip(name, [segment], float(start), end - start), to_json(recipe))

@@ -96,7 +96,7 @@ def controlled(segments: Sequence[Segment], lanes: HeardLanes, start: float,
     return found
 
 
-def clip(name: str, segments: Sequence[Segment], start: float, beats: Fraction) -> Clip:
+def take_clip(name: str, segments: Sequence[Segment], start: float, beats: Fraction) -> Clip:
     """A clip of `beats` from `start` on the listener's time line, note for note; marks where the
     tempo, the metre or the key become others."""
     known = HeardLanes((segment.pattern, segment.recipe) for segment in segments)

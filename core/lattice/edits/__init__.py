@@ -14,6 +14,8 @@ from lattice.edits.base import Edit
 from lattice.edits.throws import THROWS
 from lattice.recipe import Recipe
 
+__all__ = ["EDITS", "AnyEdit", "Edit", "apply_all", "describe_all", "work_of"]
+
 EDITS: tuple[type[Edit], ...] = (*documents(__name__, __path__, Edit, "do").values(), *THROWS)
 """Every change."""
 if TYPE_CHECKING:

@@ -13,7 +13,7 @@ from lattice.base.values import Document, Name, Percent, limits
 from lattice.base.words import choice, number, percent
 from lattice.features.sound import SoundFields
 
-Semitones = Annotated[float, Field(ge=-24, le=24)]
+Tuning = Annotated[float, Field(ge=-24, le=24)]
 FadeIn = Annotated[float, Field(ge=0, le=2000)]
 FadeOut = Annotated[float, Field(ge=0, le=5000)]
 LEAST_HEARD = 1
@@ -31,7 +31,7 @@ class OwnSound(Document):
     name: Name
     start: Percent = 0
     end: Percent = 100
-    tune: Semitones = 0
+    tune: Tuning = 0
     fade_in: FadeIn = 0
     fade_out: FadeOut = 5
 
@@ -78,7 +78,7 @@ def _parts(lane: OwnSoundFields, names: Names) -> list[Part]:
             " to ", percent("own_sound.end", "where the sound ends", own.end,
                             min(own.end, own.start + LEAST_HEARD), high),
             ", tuned by ",
-            number("own_sound.tune", "tuning in semitones", own.tune, *limits(Semitones),
+            number("own_sound.tune", "tuning in semitones", own.tune, *limits(Tuning),
                    step=0.01, text=f"{own.tune:+g}"),
             " semitones, fading in over ",
             number("own_sound.fade_in", "fade in, in milliseconds", own.fade_in, *limits(FadeIn)),

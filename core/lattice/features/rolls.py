@@ -37,7 +37,7 @@ CURVE_WORDS = {"even": ("even", "strokes equally far apart"),
 
 Strokes = Annotated[int, Field(ge=1, le=256)]
 Share = Annotated[float, Field(ge=0, le=400)]
-Semitones = Annotated[float, Field(ge=-48, le=48)]
+Bend = Annotated[float, Field(ge=-48, le=48)]
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,7 +61,7 @@ class Roll(Document):
     beats: Beats | None = None
     strokes: Strokes
     velocity: tuple[Share, Share] = (100, 100)
-    pitch: tuple[Semitones, Semitones] = (0, 0)
+    pitch: tuple[Bend, Bend] = (0, 0)
     curve: Curve = "even"
     probability: Percent = 100
     turns: Turns | None = None
@@ -242,7 +242,7 @@ def _parts(lane: RollFields, names: Names, i: int) -> list[Part]:
         parts += [" (strokes of ", fraction(f"{at}.stroke_length", "stroke length",
                                             roll.beats / 4 / roll.strokes, *STROKE_LENGTHS), ")"]
     low, high = limits(Share)
-    down, up = limits(Semitones)
+    down, up = limits(Bend)
     parts += [
         ", ", choice(f"{at}.curve", "curve", roll.curve, CURVE_WORDS), ", velocity ",
         percent(f"{at}.velocity.0", "first stroke's velocity", roll.velocity[0], low, high),

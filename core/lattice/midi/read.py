@@ -19,8 +19,8 @@ from pydantic import TypeAdapter
 from lattice.base.errors import RecipeError
 from lattice.base.values import DRUM_CHANNEL, LaneKind
 from lattice.base.words import many
+from lattice.clip.changed import MOST_NOTES
 from lattice.clip.document import MOST_BEATS, Clip, ClipChange, ClipLane, ClipMark, ClipNote
-from lattice.clip.hand import MOST_NOTES
 from lattice.clip.lanes import controller_lane
 from lattice.midi.carried import carried
 from lattice.pitch.key import Key

@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from lattice.base.errors import RecipeError
 from lattice.clip.document import MOST_BEATS, Clip
-from lattice.clip.taken import Segment, clip
+from lattice.clip.taken import Segment, take_clip
 from lattice.order.document import Block, Order
 from lattice.recipe import Recipe
 
@@ -17,7 +17,7 @@ LONGEST_BEATS = 65_536
 
 
 @dataclass(frozen=True, slots=True)
-class Laid:
+class PlacedBlock:
     """A block in its place: `at` is where it begins on the order's time line, in beats, `beats` how
     long it lasts there; [start, end) is what it plays of `recipe`, which is its pattern as the
     block changes it, in that pattern's own beats."""
@@ -40,10 +40,10 @@ class Laid:
                        self.block.speed, name, self.block.pattern)
 
 
-def laid_out(order: Order, patterns: Mapping[int, Recipe]) -> list[Laid]:
+def laid_out(order: Order, patterns: Mapping[int, Recipe]) -> list[PlacedBlock]:
     """The blocks in their places; RecipeError for a pattern that there is not, and for a block
     that cannot be as it says."""
-    found: list[Laid] = []
+    found: list[PlacedBlock] = []
     at = Fraction(0)
     for number, block in enumerate(order.blocks, 1):
         recipe = patterns.get(block.pattern)
@@ -53,7 +53,7 @@ def laid_out(order: Order, patterns: Mapping[int, Recipe]) -> list[Laid]:
         if block.adapting:
             recipe = block.adapting.apply(recipe)
         beats = block.beats(recipe)
-        found.append(Laid(block, recipe, at, beats, *block.stretch(recipe)))
+        found.append(PlacedBlock(block, recipe, at, beats, *block.stretch(recipe)))
         at += beats
     return found
 
@@ -73,7 +73,7 @@ def _beats(order: Order, patterns: Mapping[int, Recipe]) -> Fraction:
                 if block.pattern in patterns), Fraction(0))
 
 
-def order_clip(name: str, laid: Sequence[Laid], names: Mapping[int, str]) -> Clip:
+def order_clip(name: str, laid: Sequence[PlacedBlock], names: Mapping[int, str]) -> Clip:
     """The whole order as one clip, with a marker a block, called by its pattern; and marks where
     tempo, metre and key change. RecipeError where there is nothing, or more than 16,384 beats."""
     if not laid:
@@ -82,4 +82,4 @@ def order_clip(name: str, laid: Sequence[Laid], names: Mapping[int, str]) -> Cli
     if beats > MOST_BEATS:
         raise RecipeError(f"A clip lasts up to {MOST_BEATS:,} beats, and this order {beats:g}; "
                           "take blocks out, or let them play fewer passes.")
-    return clip(name, [each.segment(names[each.block.pattern]) for each in laid], 0.0, beats)
+    return take_clip(name, [each.segment(names[each.block.pattern]) for each in laid], 0.0, beats)

@@ -24,7 +24,7 @@ from lattice.time.grain import Timeline
 
 Address = tuple[int, int]
 """The first two numbers of the index of a hit's draws."""
-Together = Callable[[float], Sequence[tuple[float, float]]]
+Tones = Callable[[float], Sequence[tuple[float, float]]]
 """The pitches and velocities that begin together, the main one first, told what a roll adds."""
 
 
@@ -118,7 +118,7 @@ class NoteVoice(Voice):
         return list(self._strokes(roll, stretch.number, at, stretch.end - at, notes, gate, 0.0,
                                   limit, address, hit, None))
 
-    def _over_stretch(self, begin: int, end: int) -> tuple[Hit | None, Together]:
+    def _over_stretch(self, begin: int, end: int) -> tuple[Hit | None, Tones]:
         """The first hit in a stretch of ticks, and the notes that its strokes play."""
         hit = next(iter(self.hits.between(begin, end)), None)
         if hit is not None:
@@ -126,7 +126,7 @@ class NoteVoice(Voice):
         return None, lambda interval: [(pitch, float(self.lane.velocity)) for pitch in
                                        self.pitches.without_hit(begin, interval)]
 
-    def _notes_of(self, hit: Hit) -> Together:
+    def _notes_of(self, hit: Hit) -> Tones:
         velocity, of = self.loudness.of_hit(hit), self.pitches.of
         return lambda interval: [(pitch, velocity) for pitch in of(hit, interval)]
 
@@ -140,7 +140,7 @@ class NoteVoice(Voice):
                                    lasts, Cause(hit, fate))
         return Sounding(hit, fate, notes[0], notes)
 
-    def _rolled(self, hit: Hit, fate: Fate, rolled: tuple[int, Roll], notes: Together) -> list[
+    def _rolled(self, hit: Hit, fate: Fate, rolled: tuple[int, Roll], notes: Tones) -> list[
             Note]:
         number, roll = rolled
         return list(self._strokes(
@@ -185,7 +185,7 @@ class NoteVoice(Voice):
         spread = [abs(strum) / 100 * cell_beats * i / (count - 1) for i in range(count)]
         return spread if strum > 0 else spread[::-1]
 
-    def _strokes(self, roll: Roll, number: int, start: int, length: int, notes: Together,
+    def _strokes(self, roll: Roll, number: int, start: int, length: int, notes: Tones,
                  gate: float, nudge: float, limit: int | None, address: Address, hit: Hit | None,
                  fate: Fate | None) -> Iterator[Note]:
         """The notes of a roll, one stroke at least: where it begins, its lane still plays."""

@@ -13,7 +13,7 @@ from lattice.arpeggio.walk import AnchorFate, SecondWalk, Walk
 from lattice.features.chance import Fate
 from lattice.hits.found import Hit
 from lattice.play.events import Cause, Note, Sounding
-from lattice.play.voice import NoteVoice, Setting, Together, Voice
+from lattice.play.voice import NoteVoice, Setting, Tones, Voice
 from lattice.recipe import Lane
 from lattice.time.cells import Run
 
@@ -123,7 +123,7 @@ class WalkingVoice(NoteVoice):
                                 ANCHORED if cause.anchor else 0)
         return Sounding(hit, fate, played[0], played)
 
-    def _over_stretch(self, begin: int, end: int) -> tuple[Hit | None, Together]:
+    def _over_stretch(self, begin: int, end: int) -> tuple[Hit | None, Tones]:
         for moment in self.walk.between(begin, end):
             if moment.walked is not None:
                 return moment.hit, _raised(self._moved(moment, self.walk.notes(moment.walked)))
@@ -187,7 +187,7 @@ def _as_pairs(notes: Sequence[PoolNote]) -> list[tuple[float, float]]:
     return [(note.pitch, note.velocity or 0) for note in notes]
 
 
-def _raised(notes: Sequence[PoolNote]) -> Together:
+def _raised(notes: Sequence[PoolNote]) -> Tones:
     """The notes of a roll's strokes, raised by semitones."""
     pairs = _as_pairs(notes)
     return lambda interval: [(pitch + interval, velocity) for pitch, velocity in pairs]

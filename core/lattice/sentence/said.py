@@ -18,6 +18,11 @@ class Said(Document):
 
     label: ClassVar[str]
 
+    @classmethod
+    def as_it_stands(cls) -> Self:
+        """The document before any of its words is changed."""
+        return cls.model_validate({})
+
     def parts(self) -> Sequence[Part]:
         """Its sentence."""
         raise NotImplementedError

@@ -31,7 +31,7 @@ MOST_FORMS = 16
 
 
 @dataclass(frozen=True, slots=True)
-class Said:
+class Way:
     """A lane in full: its sentence with the values of its strands, and how many words that is."""
 
     lane: Lane
@@ -39,7 +39,7 @@ class Said:
     words: int
 
 
-def in_full(lane: Lane, recipe: Recipe) -> Said:
+def in_full(lane: Lane, recipe: Recipe) -> Way:
     """A lane's sentence and, after it, each strand with its values."""
     rows = [f" {(kind.word or kind.name).capitalize()} by {strand.by}: "
             f"{' '.join(_value(value) for value in strand.values)}."
@@ -47,7 +47,7 @@ def in_full(lane: Lane, recipe: Recipe) -> Said:
             if lane.kind in kind.lanes and (strand := lane.strands.of(kind)) is not None
             and not (kind is DEGREE and lane.walks)]
     text = sentence(lane, recipe).text() + "".join(rows)
-    return Said(lane, text, len(text.split()))
+    return Way(lane, text, len(text.split()))
 
 
 def _value(value: Value) -> str:
@@ -58,7 +58,7 @@ def _value(value: Value) -> str:
     return f"{value:g}"
 
 
-def proposals(recipe: Recipe, lane_id: str, most: int = MOST) -> list[Said]:
+def proposals(recipe: Recipe, lane_id: str, most: int = MOST) -> list[Way]:
     """Ways to say a lane that play exactly the same, proved by playing, the shortest first; the
     lane as it stands is always among them. Compared are the first 16 passes, or all up to the
     meeting point. RecipeError where there is no such lane."""
@@ -75,7 +75,7 @@ def proposals(recipe: Recipe, lane_id: str, most: int = MOST) -> list[Said]:
         said.words, said is not plain, said.lane.steps * said.lane.cell_beats(recipe) < bar,
         said.lane.steps, len(said.sentence)))
     seen: dict[int, tuple[Any, ...]] = {}
-    proved: list[Said] = []
+    proved: list[Way] = []
     manners: set[Any] = set()
     tried = 0
     for said in ordered:

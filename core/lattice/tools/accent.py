@@ -10,7 +10,7 @@ from pydantic import Field
 from lattice.base.clauses import Part
 from lattice.base.values import limits
 from lattice.base.words import choice, nth, number
-from lattice.tools.base import Chosen, Laid, Tool, changed
+from lattice.tools.base import Chosen, Made, Tool, changed
 
 Every = Annotated[int, Field(ge=2, le=32)]
 First = Annotated[int, Field(ge=1, le=32)]
@@ -38,7 +38,7 @@ class Accent(Tool):
                 number("add", "velocity added", self.add, *limits(Added), text=f"{self.add:+d}"),
                 "."]
 
-    def laid(self, chosen: Chosen) -> Laid:
+    def laid(self, chosen: Chosen) -> Made:
         counts: dict[str, tuple[int, float]] = {}
         notes = []
         for note in chosen.notes:
@@ -50,4 +50,4 @@ class Accent(Tool):
             hit = count >= self.first and (count - self.first) % self.every == 0
             notes.append(changed(note, note.start, velocity=note.velocity + self.add)
                          if hit else note)
-        return Laid(notes)
+        return Made(notes)

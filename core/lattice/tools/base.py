@@ -5,14 +5,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import Annotated, Any, ClassVar, Self
+from typing import Annotated, Any, ClassVar
 
 from pydantic import Field
 
 from lattice.base.draws import Draws
 from lattice.base.values import half_up
+from lattice.clip.changed import parted
 from lattice.clip.document import Clip, ClipNote
-from lattice.clip.hand import parted
 from lattice.play.events import TICK, folded
 from lattice.sentence import Said
 
@@ -47,7 +47,7 @@ class Chosen:
 
 
 @dataclass(frozen=True, slots=True)
-class Laid:
+class Made:
     """What a tool makes: the notes in place of the chosen ones; where the tool works on the clip
     as a whole, the clip that they are all notes of then."""
 
@@ -63,22 +63,17 @@ class Tool(Said):
     """Where it comes among the others that are offered."""
     about: ClassVar[str]
 
-    @classmethod
-    def as_it_stands(cls) -> Self:
-        """The tool before any of its words is changed."""
-        return cls.model_validate({})
-
     @property
     def effort(self) -> float:
         """How much work a note is, in the unit of lattice.results.work."""
         return 1.5
 
-    def laid(self, chosen: Chosen) -> Laid:
+    def laid(self, chosen: Chosen) -> Made:
         """What it makes of notes; RecipeError where it cannot be done."""
         raise NotImplementedError
 
 
-class Thrown(Tool):
+class ChanceTool(Tool):
     """A tool with chance in it; another throw gives other draws. A note's draws depend on nothing
     but the throw, its lane, place and pitch."""
 
@@ -89,11 +84,11 @@ class Thrown(Tool):
         return Draws(self.throw, 0, note.lane)(f"{self.tool} {purpose}", *note.address, number)
 
 
-def each(chosen: Chosen, change: Callable[[ClipNote], dict[str, Any]]) -> Laid:
+def each(chosen: Chosen, change: Callable[[ClipNote], dict[str, Any]]) -> Made:
     """Every chosen note changed by itself, and kept within the clip: beginning in it, and with a
     velocity of 1 to 127."""
     last = float(chosen.clip.beats) - TICK
-    return Laid([changed(note, last, **change(note)) for note in chosen.notes])
+    return Made([changed(note, last, **change(note)) for note in chosen.notes])
 
 
 def changed(note: ClipNote, last: float, *, start: float | None = None,

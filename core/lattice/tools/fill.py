@@ -13,7 +13,7 @@ from lattice.base.errors import RecipeError
 from lattice.base.values import Lasting, Percent, half_up, limits
 from lattice.base.words import fraction, number, percent
 from lattice.clip.document import MOST_BEATS
-from lattice.tools.base import Chosen, Laid, Thrown
+from lattice.tools.base import ChanceTool, Chosen, Made
 from lattice.tools.split import Split
 from lattice.tools.stir import Stir, stirred
 
@@ -21,7 +21,7 @@ Rounds = Annotated[int, Field(ge=1, le=32)]
 Strokes = Annotated[int, Field(ge=2, le=8)]
 
 
-class Fill(Thrown):
+class Fill(ChanceTool):
     """Play the clip round so many times, and in the last beats of the last stir a share of the
     notes and split another into strokes. Works on the whole clip, whatever is chosen."""
 
@@ -49,7 +49,7 @@ class Fill(Thrown):
                 percent("split", "share split", self.split, *limits(Percent)), " into ",
                 number("strokes", "strokes", self.strokes, *limits(Strokes)), " strokes."]
 
-    def laid(self, chosen: Chosen) -> Laid:
+    def laid(self, chosen: Chosen) -> Made:
         clip = chosen.clip
         if clip.beats * self.rounds > MOST_BEATS:
             raise RecipeError(f"A clip lasts up to {MOST_BEATS:,} beats; play it fewer times.")
@@ -64,5 +64,5 @@ class Fill(Thrown):
         count = half_up(len(order) * self.split / 100)
         strokes = Split(strokes=self.strokes, first=70, last=110).laid(
             Chosen(long, tuple(order[:count]), begin, float(beats), False)).notes
-        return Laid([*calm, *strokes, *order[count:]], long)
+        return Made([*calm, *strokes, *order[count:]], long)
 

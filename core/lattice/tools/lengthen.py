@@ -11,7 +11,7 @@ from lattice.base.clauses import Part
 from lattice.base.values import limits
 from lattice.base.words import choice, percent
 from lattice.clip.document import ClipNote
-from lattice.tools.base import Chosen, Laid, Tool, each
+from lattice.tools.base import Chosen, Made, Tool, each
 
 Share = Annotated[float, Field(ge=1, le=800)]
 OF = {"own": "of their length", "next": "of the way to the next of their lane"}
@@ -32,7 +32,7 @@ class Lengthen(Tool):
         return ["Notes last ", percent("share", "share", self.share, *limits(Share)), " ",
                 choice("of", "share of what", self.of, OF), "."]
 
-    def laid(self, chosen: Chosen) -> Laid:
+    def laid(self, chosen: Chosen) -> Made:
         following: dict[tuple[str, float], float] = {}
         ahead: dict[str, tuple[float, float]] = {}
         for note in reversed(chosen.clip.notes):

@@ -11,13 +11,13 @@ from lattice.base.clauses import Part
 from lattice.base.values import limits
 from lattice.base.words import number
 from lattice.clip.document import ClipNote
-from lattice.tools.base import Chosen, Laid, Thrown, each
+from lattice.tools.base import ChanceTool, Chosen, Made, each
 
 Milliseconds = Annotated[float, Field(ge=0, le=250)]
 Give = Annotated[int, Field(ge=0, le=64)]
 
 
-class Loosen(Thrown):
+class Loosen(ChanceTool):
     """Move each note by up to so many milliseconds either way, and make it so much louder or
     softer at the most; drawn evenly."""
 
@@ -34,7 +34,7 @@ class Loosen(Thrown):
                 " ms, in loudness by up to ",
                 number("velocity", "velocity", self.velocity, *limits(Give)), "."]
 
-    def laid(self, chosen: Chosen) -> Laid:
+    def laid(self, chosen: Chosen) -> Made:
         beats = self.time / 1000 * chosen.clip.tempo / 60
 
         def change(note: ClipNote) -> dict[str, Any]:

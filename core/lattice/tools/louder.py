@@ -10,7 +10,7 @@ from pydantic import Field
 from lattice.base.clauses import Part
 from lattice.base.values import Scale, limits
 from lattice.base.words import number, percent
-from lattice.tools.base import Chosen, Laid, Tool, each
+from lattice.tools.base import Chosen, Made, Tool, each
 
 Added = Annotated[int, Field(ge=-126, le=126)]
 
@@ -31,5 +31,5 @@ class Louder(Tool):
                 number("add", "velocity added", self.add, *limits(Added), text=f"{self.add:+d}"),
                 "."]
 
-    def laid(self, chosen: Chosen) -> Laid:
+    def laid(self, chosen: Chosen) -> Made:
         return each(chosen, lambda note: {"velocity": note.velocity * self.scale / 100 + self.add})

@@ -8,7 +8,7 @@ from typing import Any, Literal
 from lattice.base.clauses import Part
 from lattice.base.words import choice
 from lattice.clip.document import ClipNote
-from lattice.tools.base import Chosen, Laid, Tool, each
+from lattice.tools.base import Chosen, Made, Tool, each
 
 ABOUT = {"first": "the first note", "middle": "the middle of their range"}
 UNITS = {"degrees": "in key", "semitones": "by semitones"}
@@ -29,12 +29,12 @@ class Mirror(Tool):
         return ["Mirror pitches ", choice("unit", "unit", self.unit, UNITS), " about ",
                 choice("around", "about what", self.around, ABOUT), "."]
 
-    def laid(self, chosen: Chosen) -> Laid:
+    def laid(self, chosen: Chosen) -> Made:
         clip = chosen.clip
         pitched = clip.pitched
         pitches = [note.pitch for note in chosen.notes if note.lane in pitched]
         if not pitches:
-            return Laid(chosen.notes)
+            return Made(chosen.notes)
         first, low, high = pitches[0], min(pitches), max(pitches)
 
         def steps(pitch: int) -> int:

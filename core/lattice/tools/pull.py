@@ -12,7 +12,7 @@ from lattice.base.values import Percent, StepLength, limits
 from lattice.base.words import choice, fraction, number, percent
 from lattice.clip.document import ClipNote
 from lattice.clip.grid import Grid
-from lattice.tools.base import Chosen, Laid, Tool, each
+from lattice.tools.base import Chosen, Made, Tool, each
 
 ENDS = {"beginnings": "beginnings", "ends": "ends", "both": "beginnings and ends"}
 
@@ -38,7 +38,7 @@ class Pull(Tool):
                 ", swung ", number("swing", "swing of the grid", self.swing, *limits(SwingPercent),
                                    step=0.1, text=f"{self.swing:g} %"), "."]
 
-    def laid(self, chosen: Chosen) -> Laid:
+    def laid(self, chosen: Chosen) -> Made:
         grid = Grid.of(self.step, self.swing)
 
         def pulled(place: float) -> float:

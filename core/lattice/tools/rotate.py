@@ -11,7 +11,7 @@ from pydantic import Field
 from lattice.base.clauses import Part
 from lattice.base.values import StepLength, limits
 from lattice.base.words import fraction, number
-from lattice.tools.base import Chosen, Laid, Tool
+from lattice.tools.base import Chosen, Made, Tool
 
 Steps = Annotated[int, Field(ge=-256, le=256)]
 HAIR = 1e-9
@@ -32,7 +32,7 @@ class Rotate(Tool):
         return ["Rotate by ", number("by", "steps", self.by, *limits(Steps), text=f"{self.by:+d}"),
                 " steps of ", fraction("step", "step", self.step, *limits(StepLength)), "."]
 
-    def laid(self, chosen: Chosen) -> Laid:
+    def laid(self, chosen: Chosen) -> Made:
         step = float(self.step * 4)
         width = chosen.end - chosen.start
         if not chosen.whole and width:
@@ -41,7 +41,7 @@ class Rotate(Tool):
         notes = [note.model_copy(update={"start": chosen.start + _round_again(
             note.start - chosen.start + self.by * step, width)}) for note in chosen.notes]
         last = float(chosen.clip.beats)
-        return Laid([note for note in notes if note.start < last])
+        return Made([note for note in notes if note.start < last])
 
 
 def _round_again(place: float, width: float) -> float:

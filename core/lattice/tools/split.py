@@ -11,7 +11,7 @@ from lattice.base.clauses import Part
 from lattice.base.values import Scale, limits
 from lattice.base.words import choice, number, percent
 from lattice.features.rolls import CURVE_WORDS, CURVES
-from lattice.tools.base import Chosen, Laid, Tool, changed
+from lattice.tools.base import Chosen, Made, Tool, changed
 
 Strokes = Annotated[int, Field(ge=2, le=16)]
 Curve = Literal["even", "gathering", "slackening"]
@@ -42,7 +42,7 @@ class Split(Tool):
                 " to ", percent("last", "loudness of the last", self.last, *limits(Scale)),
                 " of its velocity."]
 
-    def laid(self, chosen: Chosen) -> Laid:
+    def laid(self, chosen: Chosen) -> Made:
         bounds = [CURVES[self.curve](i / self.strokes) for i in range(self.strokes + 1)]
         notes = []
         for note in chosen.notes:
@@ -53,4 +53,4 @@ class Split(Tool):
                     length=note.length * (bounds[i + 1] - bounds[i]),
                     velocity=note.velocity * loudness / 100))
         last = float(chosen.clip.beats)
-        return Laid([note for note in notes if note.start < last])
+        return Made([note for note in notes if note.start < last])

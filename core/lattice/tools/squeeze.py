@@ -8,7 +8,7 @@ from typing import Literal
 from lattice.base.clauses import Part
 from lattice.base.values import Percent, Velocity, limits
 from lattice.base.words import number, percent
-from lattice.tools.base import Chosen, Laid, Tool, each
+from lattice.tools.base import Chosen, Made, Tool, each
 
 
 class Squeeze(Tool):
@@ -25,6 +25,6 @@ class Squeeze(Tool):
         return ["Squeeze velocities by ", percent("share", "share", self.share, *limits(Percent)),
                 " towards ", number("to", "velocity", self.to, *limits(Velocity)), "."]
 
-    def laid(self, chosen: Chosen) -> Laid:
+    def laid(self, chosen: Chosen) -> Made:
         return each(chosen, lambda note: {
             "velocity": note.velocity + (self.to - note.velocity) * self.share / 100})

@@ -12,14 +12,14 @@ from lattice.base.clauses import Part
 from lattice.base.values import Percent, StepLength, half_up, limits
 from lattice.base.words import choice, fraction, number, percent
 from lattice.clip.document import ClipNote, address
-from lattice.tools.base import Chosen, Laid, Thrown, changed
+from lattice.tools.base import ChanceTool, Chosen, Made, changed
 
 Steps = Annotated[int, Field(ge=0, le=64)]
 Degrees = Annotated[int, Field(ge=0, le=14)]
 WITHIN = {"chosen": "inside what is chosen", "clip": "anywhere in the clip"}
 
 
-class Stir(Thrown):
+class Stir(ChanceTool):
     """Move a share of the notes at random: by 1 to so many steps either way, never out of the
     stretch, where there is room for them; and those of pitched lanes by 1 to so many degrees."""
 
@@ -44,8 +44,8 @@ class Stir(Thrown):
                 choice("within", "where to", self.within, WITHIN), ". Their pitches move by up to ",
                 number("degrees", "degrees", self.degrees, *limits(Degrees)), " degrees."]
 
-    def laid(self, chosen: Chosen) -> Laid:
-        return Laid(stirred(self, chosen, chosen.notes))
+    def laid(self, chosen: Chosen) -> Made:
+        return Made(stirred(self, chosen, chosen.notes))
 
 
 def stirred(stir: Stir, chosen: Chosen, notes: Sequence[ClipNote]) -> list[ClipNote]:

@@ -14,7 +14,7 @@ from lattice.base.values import Rational, Within, limits
 from lattice.base.words import fraction
 from lattice.clip.document import MOST_BEATS
 from lattice.play.events import TICK
-from lattice.tools.base import Chosen, Laid, Tool
+from lattice.tools.base import Chosen, Made, Tool
 
 Times = Annotated[Rational, AfterValidator(Within(
     Fraction(1, 16), Fraction(16), "Time is stretched by 1/16 to 16."))]
@@ -36,7 +36,7 @@ class Stretch(Tool):
                          ["1/4", "1/2", "2/3", "3/4", "4/3", "3/2", "2", "4"]),
                 " of its length."]
 
-    def laid(self, chosen: Chosen) -> Laid:
+    def laid(self, chosen: Chosen) -> Made:
         clip, times = chosen.clip, float(self.times)
         whole = clip.model_copy(update={"beats": clip.beats * self.times} | {
             name: tuple(each.model_copy(update={"time": each.time * times})
@@ -48,4 +48,4 @@ class Stretch(Tool):
         notes = [note.model_copy(update={
             "start": chosen.start + (note.start - chosen.start) * times,
             "length": note.length * times}) for note in chosen.notes]
-        return Laid([note for note in notes if note.start <= last], whole)
+        return Made([note for note in notes if note.start <= last], whole)

@@ -9,14 +9,14 @@ from lattice.base.clauses import Part
 from lattice.base.values import Percent, half_up, limits
 from lattice.base.words import choice, percent
 from lattice.clip.document import ClipNote
-from lattice.tools.base import Chosen, Laid, Thrown
+from lattice.tools.base import ChanceTool, Chosen, Made
 
 HOW = {"random": ("at random", "another throw takes others"),
        "softest": ("the softest", "the softest first"),
        "shortest": ("the shortest", "the shortest first")}
 
 
-class Thin(Thrown):
+class Thin(ChanceTool):
     """Take away a share of the notes; of the chosen ones so many go, rounded."""
 
     tool: Literal["thin"] = "thin"
@@ -30,10 +30,10 @@ class Thin(Thrown):
         return ["Take away ", percent("share", "share", self.share, *limits(Percent)),
                 " of them, ", choice("how", "which", self.how, HOW), "."]
 
-    def laid(self, chosen: Chosen) -> Laid:
+    def laid(self, chosen: Chosen) -> Made:
         order = sorted(range(len(chosen.notes)), key=lambda i: self._rank(chosen.notes[i]))
         gone = set(order[:half_up(len(order) * self.share / 100)])
-        return Laid([note for i, note in enumerate(chosen.notes) if i not in gone])
+        return Made([note for i, note in enumerate(chosen.notes) if i not in gone])
 
     def _rank(self, note: ClipNote) -> float:
         """Notes go in the order of this."""

@@ -11,7 +11,7 @@ from lattice.base.clauses import Part
 from lattice.base.values import limits
 from lattice.base.words import choice, number
 from lattice.clip.document import ClipNote
-from lattice.tools.base import Chosen, Laid, Tool, each
+from lattice.tools.base import Chosen, Made, Tool, each
 
 Steps = Annotated[int, Field(ge=-60, le=60)]
 BY = {"degrees": ("degrees of the key", "a note out of key goes to the next in it"),
@@ -34,7 +34,7 @@ class Transpose(Tool):
                                         text=f"{self.by:+d}"), " ",
                 choice("unit", "unit", self.unit, BY), "."]
 
-    def laid(self, chosen: Chosen) -> Laid:
+    def laid(self, chosen: Chosen) -> Made:
         clip, pitched = chosen.clip, chosen.clip.pitched
 
         def change(note: ClipNote) -> dict[str, Any]:

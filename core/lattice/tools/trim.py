@@ -11,7 +11,7 @@ from lattice.base.errors import RecipeError
 from lattice.base.values import Rational
 from lattice.base.words import fraction
 from lattice.clip.document import MOST_BEATS
-from lattice.tools.base import Chosen, Laid, Tool
+from lattice.tools.base import Chosen, Made, Tool
 
 
 class Trim(Tool):
@@ -34,11 +34,11 @@ class Trim(Tool):
                 " to beat ", fraction("end", "beat at its end", self.end, Fraction(1, 16), most,
                                       ["4", "8", "16", "32"]), ", counted from 0."]
 
-    def laid(self, chosen: Chosen) -> Laid:
+    def laid(self, chosen: Chosen) -> Made:
         if not 0 <= self.start < self.end <= MOST_BEATS:
             raise RecipeError("A stretch ends after it begins, within 0 to "
                               f"{MOST_BEATS:,} beats.")
         part = chosen.clip.stretch(self.start, self.end)
         last = float(part.beats)
-        return Laid([note.model_copy(update={"length": min(note.length, last - note.start)})
+        return Made([note.model_copy(update={"length": min(note.length, last - note.start)})
                      for note in part.notes], part)

@@ -7,7 +7,7 @@ from typing import Literal
 
 from lattice.base.clauses import Part
 from lattice.base.words import choice
-from lattice.tools.base import Chosen, Laid, Tool, each
+from lattice.tools.base import Chosen, Made, Tool, each
 
 BY = {"beginnings": ("beginnings", "so that what was on a grid stays on it"),
       "ends": ("ends", "each note ends where it began")}
@@ -26,9 +26,9 @@ class TurnRound(Tool):
     def parts(self) -> Sequence[Part]:
         return ["Turn round in time by their ", choice("by", "mirrored by", self.by, BY), "."]
 
-    def laid(self, chosen: Chosen) -> Laid:
+    def laid(self, chosen: Chosen) -> Made:
         if not chosen.notes:
-            return Laid(())
+            return Made(())
         if self.by == "beginnings":
             both = chosen.notes[0].start + chosen.notes[-1].start
             return each(chosen, lambda note: {"start": both - note.start})

@@ -4,16 +4,19 @@ from collections.abc import Callable
 from typing import Any
 from uuid import UUID
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.words import Clause
-from lattice.clip.hand import Places
-from lattice.tools import TOOLS, AnyClipEdit, AnyTool, LayIn, change
+from lattice.clip.changed import Places
+from lattice.clip_edits import AnyClipEdit, change
+from lattice.clip_edits.lay_in import LayIn
+from lattice.tools import TOOLS, AnyTool
 from ninja import Router, Schema
 from pydantic import Field
 
 from studio.api.answers import HistoryOut, json_of
 from studio.api.clips import clips_of, core_clip, taken_from
+from studio.api.signed_in import FromOwner
 from studio.models import Clip, ClipRevision
 from studio.stored import clips
 from studio.stored.revisions import StaleEdit, history_of
@@ -89,9 +92,9 @@ class Tried(Schema):
 
 
 def _state(clip: Clip, chosen: list[int]) -> dict[str, Any]:
-    return {"id": clip.pk, "revision": clip.head_id, "history": history_of(clip),
+    return {"id": clip.pk, "revision": clip.state, "history": history_of(clip),
             "chosen": chosen, "of": taken_from(clip), "view": look_at_clip(core_clip(clip)),
-            "tools": [ToolOut(tool=kind().model_dump(mode="json"), label=kind.label,
+            "tools": [ToolOut(tool=kind.as_it_stands().model_dump(mode="json"), label=kind.label,
                               about=kind.about).model_dump() for kind in TOOLS]}
 
 
@@ -106,13 +109,13 @@ def _changed(change: Callable[[], tuple[Clip, list[int]]]) -> HttpResponse:
 
 
 @router.get("/clips/{clip_id}/state", response=ClipState)
-def read_clip(request: HttpRequest, clip_id: int) -> HttpResponse:
+def read_clip(request: FromOwner, clip_id: int) -> HttpResponse:
     """A clip as it stands."""
     return json_of(_state(get_object_or_404(clips_of(request), pk=clip_id, deleted=None), []))
 
 
 @router.post("/clips/{clip_id}/try", response=Tried)
-def try_tool(request: HttpRequest, clip_id: int, data: TryIn) -> HttpResponse:
+def try_tool(request: FromOwner, clip_id: int, data: TryIn) -> HttpResponse:
     """A tool's sentence, and the clip with it laid in; nothing is stored."""
     clip = get_object_or_404(clips_of(request), pk=clip_id, deleted=None)
     if not ClipRevision.objects.filter(pk=data.revision, clip=clip).exists():
@@ -126,20 +129,20 @@ def try_tool(request: HttpRequest, clip_id: int, data: TryIn) -> HttpResponse:
 
 
 @router.post("/clips/{clip_id}/edits", response={200: ClipState, 409: ClipStale})
-def edit_clip(request: HttpRequest, clip_id: int, data: ClipEditIn) -> HttpResponse:
+def edit_clip(request: FromOwner, clip_id: int, data: ClipEditIn) -> HttpResponse:
     """Store changes as one state; 409 with the newer state if the clip has moved on."""
     return _changed(lambda: clips.store(request.auth, clip_id, data.revision, data.edits,
                                         data.key))
 
 
 @router.post("/clips/{clip_id}/undo", response={200: ClipState, 409: ClipStale})
-def undo_clip(request: HttpRequest, clip_id: int, data: ClipStepIn) -> HttpResponse:
+def undo_clip(request: FromOwner, clip_id: int, data: ClipStepIn) -> HttpResponse:
     """Go back one state."""
     return _changed(lambda: (clips.move(request.auth, clip_id, data.revision, True, data.key), []))
 
 
 @router.post("/clips/{clip_id}/redo", response={200: ClipState, 409: ClipStale})
-def redo_clip(request: HttpRequest, clip_id: int, data: ClipStepIn) -> HttpResponse:
+def redo_clip(request: FromOwner, clip_id: int, data: ClipStepIn) -> HttpResponse:
     """Go forward one state."""
     return _changed(lambda: (clips.move(request.auth, clip_id, data.revision, False, data.key),
                              []))

@@ -6,7 +6,7 @@ from urllib.parse import quote
 
 from django.db import transaction
 from django.db.models import QuerySet
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from lattice.base.errors import RecipeError
@@ -18,10 +18,11 @@ from ninja import Query, Router, Schema
 from pydantic import Field
 
 from studio.api.listed import Numbers, listed
+from studio.api.signed_in import FromOwner
 from studio.models import Clip, Piece
 from studio.stored import trail
 from studio.stored.clips import check_room, notes_of, picture_of
-from studio.stored.history import locked
+from studio.stored.patterns import locked
 from studio.worked_out.thumbs import Thumb
 
 router = Router(tags=["clips"])
@@ -65,7 +66,7 @@ class Several(Schema):
 
 def core_clip(clip: Clip) -> CoreClip:
     """The clip's notes, under the name that it has now."""
-    return notes_of(clip.head_id).model_copy(update={"name": clip.name})
+    return notes_of(clip.state).model_copy(update={"name": clip.name})
 
 
 def clip_out(clip: Clip) -> dict[str, Any]:
@@ -81,14 +82,14 @@ def taken_from(clip: Clip) -> str:
     return f"{pattern}{clip.created:%-d %b}"
 
 
-def clips_of(request: HttpRequest) -> QuerySet[Clip]:
+def clips_of(request: FromOwner) -> QuerySet[Clip]:
     """The signed-in owner's clips, the deleted ones too, but none of a deleted piece."""
     return Clip.objects.filter(piece__owner=request.auth, piece__deleted=None) \
         .select_related("pattern")
 
 
 @router.patch("/clips/{clip_id}", response=ClipOut)
-def change_clip(request: HttpRequest, clip_id: int, data: ClipChangesIn) -> dict[str, Any]:
+def change_clip(request: FromOwner, clip_id: int, data: ClipChangesIn) -> dict[str, Any]:
     """Give a clip another name or other tags, or a star."""
     clip = get_object_or_404(clips_of(request), pk=clip_id, deleted=None)
     said = {name: value for name, value in data.model_dump().items() if value is not None}
@@ -101,7 +102,7 @@ def change_clip(request: HttpRequest, clip_id: int, data: ClipChangesIn) -> dict
 
 
 @router.put("/pieces/{piece_id}/shelf", response={204: None})
-def order_shelf(request: HttpRequest, piece_id: int, data: OrderIn) -> tuple[int, None]:
+def order_shelf(request: FromOwner, piece_id: int, data: OrderIn) -> tuple[int, None]:
     """Lay the clips of a Shelf in another order; those that are not named stay before them."""
     piece = get_object_or_404(Piece, pk=piece_id, owner=request.auth, deleted=None)
     places = {number: place for place, number in enumerate(data.clips)}
@@ -114,7 +115,7 @@ def order_shelf(request: HttpRequest, piece_id: int, data: OrderIn) -> tuple[int
 
 
 @router.delete("/clips/{clip_id}", response={204: None})
-def delete_clip(request: HttpRequest, clip_id: int) -> tuple[int, None]:
+def delete_clip(request: FromOwner, clip_id: int) -> tuple[int, None]:
     """Take a clip off the Shelf; it can be brought back."""
     clip = get_object_or_404(clips_of(request), pk=clip_id)
     clip.deleted = clip.deleted or timezone.now()
@@ -123,7 +124,7 @@ def delete_clip(request: HttpRequest, clip_id: int) -> tuple[int, None]:
 
 
 @router.post("/clips/{clip_id}/restore", response=ClipOut)
-def restore_clip(request: HttpRequest, clip_id: int) -> dict[str, Any]:
+def restore_clip(request: FromOwner, clip_id: int) -> dict[str, Any]:
     """Bring a deleted clip back."""
     with locked(owner=request.auth, clips=clip_id) as piece:
         clip = get_object_or_404(clips_of(request), pk=clip_id)
@@ -156,7 +157,7 @@ def content_disposition(name: str) -> str:
 
 
 @router.get("/clips/{clip_id}/midi")
-def clip_midi(request: HttpRequest, clip_id: int, export: Query[Export]) -> HttpResponse:
+def clip_midi(request: FromOwner, clip_id: int, export: Query[Export]) -> HttpResponse:
     """The clip as a Standard MIDI File; as a .zip, where each lane is a file."""
     clip = get_object_or_404(clips_of(request), pk=clip_id, deleted=None)
     found = files([_leaving(clip, export)], export)
@@ -167,7 +168,7 @@ def clip_midi(request: HttpRequest, clip_id: int, export: Query[Export]) -> Http
 
 
 @router.get("/pieces/{piece_id}/clips.zip")
-def several_clips(request: HttpRequest, piece_id: int, several: Query[Several],
+def several_clips(request: FromOwner, piece_id: int, several: Query[Several],
                   export: Query[Export]) -> HttpResponse:
     """Clips of a piece as MIDI files in a .zip, in the order of the Shelf."""
     piece = get_object_or_404(Piece, pk=piece_id, owner=request.auth, deleted=None)

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from lattice.base.errors import RecipeError
 from lattice.base.words import Clause
 from lattice.cuttings.gusts import Gusts
@@ -18,7 +18,7 @@ from pydantic import Field
 
 from studio.api.answers import json_of
 from studio.api.patterns import Trying, tried
-from studio.api.signed_in import owner_lately
+from studio.api.signed_in import FromOwner, owner_lately
 from studio.worked_out.limits import MOST_WORK, TOO_DENSE
 
 router = Router(tags=["cuttings"])
@@ -53,7 +53,7 @@ class CuttingsOut(Schema):
 
 
 @router.post("/patterns/{pattern_id}/cuttings", response=CuttingsOut, auth=owner_lately)
-def grow_cuttings(request: HttpRequest, pattern_id: int, data: CuttingsIn) -> HttpResponse:
+def grow_cuttings(request: FromOwner, pattern_id: int, data: CuttingsIn) -> HttpResponse:
     """Relatives of lanes, from a revision or from what is tried out on it."""
     recipe = tried(request.auth, pattern_id, data)
     wish, gusts = data.wish, data.gusts

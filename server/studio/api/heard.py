@@ -4,7 +4,7 @@ from fractions import Fraction
 from typing import Any
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
 from lattice.edits import AnyEdit
@@ -14,6 +14,7 @@ from pydantic import Field
 from studio.api.answers import json_of
 from studio.api.clips import ClipOut, clip_out
 from studio.api.patterns import pattern_of
+from studio.api.signed_in import FromOwner
 from studio.models import TrailPass
 from studio.stored import trail
 from studio.worked_out.clip_look import ClipView, look_at_clip
@@ -54,7 +55,7 @@ class KeepIn(Schema):
 
 
 @router.get("/patterns/{pattern_id}/trail", response=list[TrailOut])
-def read_trail(request: HttpRequest, pattern_id: int) -> list[dict[str, Any]]:
+def read_trail(request: FromOwner, pattern_id: int) -> list[dict[str, Any]]:
     """The last passes that were played, the newest last."""
     entries = pattern_of(request, pattern_id).trail.defer("segments").order_by("-id")[
         :trail.SHOWN_PASSES]
@@ -67,7 +68,7 @@ def _trail_out(entry: Any) -> dict[str, Any]:
 
 
 @router.post("/patterns/{pattern_id}/trail", response=TrailOut)
-def add_to_trail(request: HttpRequest, pattern_id: int, data: trail.HeardPass) -> HttpResponse:
+def add_to_trail(request: FromOwner, pattern_id: int, data: trail.HeardPass) -> HttpResponse:
     """Put a pass that was played on the Trail."""
     known = {segment.revision for segment in data.segments}
     if not all(belongs(revision, pattern_id, request.auth) for revision in known):
@@ -76,7 +77,7 @@ def add_to_trail(request: HttpRequest, pattern_id: int, data: trail.HeardPass) -
 
 
 @router.get("/patterns/{pattern_id}/trail/{pass_id}", response=ClipView)
-def hear_again(request: HttpRequest, pattern_id: int, pass_id: int) -> ClipView:
+def hear_again(request: FromOwner, pattern_id: int, pass_id: int) -> ClipView:
     """A pass as it was heard, note for note and by the sounds of its lanes."""
     entry = get_object_or_404(pattern_of(request, pattern_id).trail, pk=pass_id)
     segments, beats = trail.in_a_row([entry])
@@ -84,7 +85,7 @@ def hear_again(request: HttpRequest, pattern_id: int, pass_id: int) -> ClipView:
 
 
 @router.post("/patterns/{pattern_id}/keep", response=ClipOut)
-def keep(request: HttpRequest, pattern_id: int, data: KeepIn) -> dict[str, Any]:
+def keep(request: FromOwner, pattern_id: int, data: KeepIn) -> dict[str, Any]:
     """Make a clip of passes that were heard, or of bars still to come."""
     pattern = pattern_of(request, pattern_id)
     kept = pattern.piece.clips.filter(key=data.key).first() if data.key else None
@@ -103,7 +104,7 @@ def keep(request: HttpRequest, pattern_id: int, data: KeepIn) -> dict[str, Any]:
             entries.append(running)
         return clip_out(trail.keep(pattern, entries, data.first_bar, data.bars, data.key))
     bars = data.bars or 1
-    revision = data.revision if data.revision is not None else pattern.head_id
+    revision = data.revision if data.revision is not None else pattern.state
     segment = {"revision": revision, "edits": [each.model_dump(mode="json") for each in data.edits],
                "at": data.start, "start": data.start}
     trail.check_revisions(pattern, {revision})

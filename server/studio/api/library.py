@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
 from lattice.base.values import Name, to_json
@@ -13,6 +13,7 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from studio.api.answers import json_of
+from studio.api.signed_in import FromOwner
 from studio.models import OwnStart
 from studio.stored.owners import owner_locked
 from studio.worked_out.limits import check_edits
@@ -47,12 +48,12 @@ class ImportIn(Schema):
     starts: list[dict[str, Any]] = Field(max_length=MOST_AT_ONCE)
 
 
-def _own(request: HttpRequest) -> list[ShownStart]:
+def _own(request: FromOwner) -> list[ShownStart]:
     return [shown_start(StartingRecipe.model_validate(own.document), own.id)
             for own in OwnStart.objects.filter(owner=request.auth)]
 
 
-def _keep(request: HttpRequest, starts: list[StartingRecipe]) -> None:
+def _keep(request: FromOwner, starts: list[StartingRecipe]) -> None:
     with owner_locked(request.auth):
         if OwnStart.objects.filter(owner=request.auth).count() + len(starts) > MOST_OWN:
             raise RecipeError(f"You can have {MOST_OWN} starting recipes of your own; take some "
@@ -61,18 +62,18 @@ def _keep(request: HttpRequest, starts: list[StartingRecipe]) -> None:
             OwnStart(owner_id=request.auth, document=to_json(start)) for start in starts)
 
 
-def _all(request: HttpRequest) -> HttpResponse:
+def _all(request: FromOwner) -> HttpResponse:
     return json_of({"starts": [*_own(request), *library()]})
 
 
 @router.get("/library", response=LibraryOut)
-def read_library(request: HttpRequest) -> HttpResponse:
+def read_library(request: FromOwner) -> HttpResponse:
     """All starting recipes."""
     return _all(request)
 
 
 @router.post("/library", response=LibraryOut)
-def save_start(request: HttpRequest, data: SaveIn) -> HttpResponse:
+def save_start(request: FromOwner, data: SaveIn) -> HttpResponse:
     """Save a lane as a starting recipe of one's own."""
     if not belongs(data.revision, data.pattern, request.auth):
         raise Http404
@@ -89,7 +90,7 @@ def save_start(request: HttpRequest, data: SaveIn) -> HttpResponse:
 
 
 @router.post("/library/import", response=LibraryOut)
-def import_starts(request: HttpRequest, data: ImportIn) -> HttpResponse:
+def import_starts(request: FromOwner, data: ImportIn) -> HttpResponse:
     """Take in starting recipes from a file; all of them, or none where one is damaged."""
     starts = []
     for number, document in enumerate(data.starts, 1):
@@ -103,7 +104,7 @@ def import_starts(request: HttpRequest, data: ImportIn) -> HttpResponse:
 
 
 @router.delete("/library/{start_id}", response=LibraryOut)
-def delete_start(request: HttpRequest, start_id: int) -> HttpResponse:
+def delete_start(request: FromOwner, start_id: int) -> HttpResponse:
     """Take one of one's own away."""
     get_object_or_404(OwnStart, pk=start_id, owner=request.auth).delete()
     return _all(request)

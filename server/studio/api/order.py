@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Annotated, Any
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.values import Name
 from lattice.order.edits import AnyOrderEdit, ordered
@@ -16,6 +16,7 @@ from pydantic import Field
 from studio.api.answers import HistoryOut, json_of
 from studio.api.clips import ClipOut, clip_out
 from studio.api.pieces import pieces_of
+from studio.api.signed_in import FromOwner
 from studio.models import Piece
 from studio.stored import clips, orders
 from studio.stored.revisions import StaleEdit, history_of
@@ -73,7 +74,7 @@ class OrderKeepIn(Schema):
     key: UUID | None = None
 
 
-def _piece(request: HttpRequest, piece_id: int) -> Piece:
+def _piece(request: FromOwner, piece_id: int) -> Piece:
     return get_object_or_404(pieces_of(request).select_related("head"), pk=piece_id, deleted=None)
 
 
@@ -84,8 +85,8 @@ def _heads(piece: Piece) -> dict[int, int]:
 def _state(piece: Piece, chosen: int | None) -> dict[str, Any]:
     heads = _heads(piece)
     view = look_at_order(orders.order_of(piece), orders.patterns_of(piece), heads, chosen)
-    return {"revision": piece.head_id or 0,
-            "history": history_of(piece) if piece.head else {"undo": None, "redo": None},
+    return {"revision": piece.state,
+            "history": history_of(piece),
             "heads": {str(pattern): head for pattern, head in heads.items()}, "view": view}
 
 
@@ -100,13 +101,13 @@ def _changed(change: Callable[[], Piece], chosen: int | None) -> HttpResponse:
 
 
 @router.get("/pieces/{piece_id}/order", response=OrderState)
-def read_order(request: HttpRequest, piece_id: int, chosen: Chosen = None) -> HttpResponse:
+def read_order(request: FromOwner, piece_id: int, chosen: Chosen = None) -> HttpResponse:
     """The order as it stands."""
     return json_of(_state(_piece(request, piece_id), chosen))
 
 
 @router.post("/pieces/{piece_id}/order/look", response=OrderView)
-def look(request: HttpRequest, piece_id: int, data: OrderLookIn) -> HttpResponse:
+def look(request: FromOwner, piece_id: int, data: OrderLookIn) -> HttpResponse:
     """A view of the order with edits tried out; nothing is stored."""
     piece = _piece(request, piece_id)
     patterns = orders.patterns_of(piece)
@@ -115,28 +116,28 @@ def look(request: HttpRequest, piece_id: int, data: OrderLookIn) -> HttpResponse
 
 
 @router.post("/pieces/{piece_id}/order/edits", response={200: OrderState, 409: OrderStale})
-def edit(request: HttpRequest, piece_id: int, data: OrderEditIn) -> HttpResponse:
+def edit(request: FromOwner, piece_id: int, data: OrderEditIn) -> HttpResponse:
     """Store edits as one state; 409 with the newer one if the order has moved on."""
     return _changed(lambda: orders.store(request.auth, piece_id, data.revision, data.edits,
                                          data.key), data.chosen)
 
 
 @router.post("/pieces/{piece_id}/order/undo", response={200: OrderState, 409: OrderStale})
-def undo(request: HttpRequest, piece_id: int, data: OrderStepIn) -> HttpResponse:
+def undo(request: FromOwner, piece_id: int, data: OrderStepIn) -> HttpResponse:
     """Go back one state."""
     return _changed(lambda: orders.move(request.auth, piece_id, data.revision, True, data.key),
                     data.chosen)
 
 
 @router.post("/pieces/{piece_id}/order/redo", response={200: OrderState, 409: OrderStale})
-def redo(request: HttpRequest, piece_id: int, data: OrderStepIn) -> HttpResponse:
+def redo(request: FromOwner, piece_id: int, data: OrderStepIn) -> HttpResponse:
     """Go forward one state."""
     return _changed(lambda: orders.move(request.auth, piece_id, data.revision, False, data.key),
                     data.chosen)
 
 
 @router.post("/pieces/{piece_id}/order/keep", response=ClipOut)
-def keep(request: HttpRequest, piece_id: int, data: OrderKeepIn) -> dict[str, Any]:
+def keep(request: FromOwner, piece_id: int, data: OrderKeepIn) -> dict[str, Any]:
     """Make one clip of the whole order, with a marker a block."""
     piece = _piece(request, piece_id)
     patterns = orders.patterns_of(piece)

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from typing import Annotated, Any
 from uuid import UUID
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
 from lattice.base.group import LaneId
@@ -22,9 +22,9 @@ from pydantic import Field
 
 from studio.api.answers import HistoryOut, json_of
 from studio.api.pieces import patterns_of
-from studio.api.signed_in import owner_lately
+from studio.api.signed_in import FromOwner, owner_lately
 from studio.models import Pattern
-from studio.stored import history
+from studio.stored import patterns
 from studio.stored.revisions import StaleEdit, history_of
 from studio.worked_out.in_parts import InParts, in_parts
 from studio.worked_out.limits import MOST_WORK, TOO_DENSE, check_edits
@@ -116,7 +116,7 @@ class ChancesOut(Schema):
     lane: list[int]
 
 
-def pattern_of(request: HttpRequest, pattern_id: int) -> Pattern:
+def pattern_of(request: FromOwner, pattern_id: int) -> Pattern:
     """The signed-in owner's pattern; Http404 where it is not theirs, or deleted."""
     return get_object_or_404(patterns_of(request), pk=pattern_id, deleted=None)
 
@@ -130,20 +130,20 @@ def tried(owner: int, pattern_id: int, data: Trying) -> Recipe:
 
 
 def _state(pattern: Pattern, wanted: Wanted) -> dict[str, Any]:
-    recipe = recipe_of(pattern.head_id)
-    return {"id": pattern.id, "name": pattern.name, "revision": pattern.head_id,
+    recipe = recipe_of(pattern.state)
+    return {"id": pattern.id, "name": pattern.name, "revision": pattern.state,
             "history": history_of(pattern),
             "view": wanted.view(recipe)}
 
 
 @router.post("/patterns/{pattern_id}/state", response=StateOut)
-def read_state(request: HttpRequest, pattern_id: int, data: Wanted) -> HttpResponse:
+def read_state(request: FromOwner, pattern_id: int, data: Wanted) -> HttpResponse:
     """A pattern as it stands."""
     return json_of(_state(pattern_of(request, pattern_id), data))
 
 
 @router.post("/patterns/{pattern_id}/look", response=View | InParts, auth=owner_lately)
-def look_at(request: HttpRequest, pattern_id: int, data: LookIn) -> HttpResponse:
+def look_at(request: FromOwner, pattern_id: int, data: LookIn) -> HttpResponse:
     """A view of a revision, with edits tried out; nothing is stored. What its page has given up on
     meanwhile, since the word has moved on, is not worked out."""
     gone = request.META.get("waitress.client_disconnected")
@@ -156,28 +156,28 @@ def look_at(request: HttpRequest, pattern_id: int, data: LookIn) -> HttpResponse
 
 
 @router.post("/patterns/{pattern_id}/edits", response={200: StateOut, 409: StaleOut})
-def edit(request: HttpRequest, pattern_id: int, data: EditIn) -> HttpResponse:
+def edit(request: FromOwner, pattern_id: int, data: EditIn) -> HttpResponse:
     """Store edits as one revision; 409 with the newer state if the pattern has moved on."""
-    return _changed(data, history.store, request.auth, pattern_id, data.revision, data.edits,
+    return _changed(data, patterns.store, request.auth, pattern_id, data.revision, data.edits,
                     data.key)
 
 
 @router.post("/patterns/{pattern_id}/undo", response={200: StateOut, 409: StaleOut})
-def undo(request: HttpRequest, pattern_id: int, data: EditIn) -> HttpResponse:
+def undo(request: FromOwner, pattern_id: int, data: EditIn) -> HttpResponse:
     """Go back one revision."""
-    return _changed(data, history.move, request.auth, pattern_id, data.revision, True, data.key)
+    return _changed(data, patterns.move, request.auth, pattern_id, data.revision, True, data.key)
 
 
 @router.post("/patterns/{pattern_id}/redo", response={200: StateOut, 409: StaleOut})
-def redo(request: HttpRequest, pattern_id: int, data: EditIn) -> HttpResponse:
+def redo(request: FromOwner, pattern_id: int, data: EditIn) -> HttpResponse:
     """Go forward one revision."""
-    return _changed(data, history.move, request.auth, pattern_id, data.revision, False, data.key)
+    return _changed(data, patterns.move, request.auth, pattern_id, data.revision, False, data.key)
 
 
 @router.post("/patterns/{pattern_id}/fill", response={200: StateOut, 409: StaleOut})
-def fill(request: HttpRequest, pattern_id: int, data: FillIn) -> HttpResponse:
+def fill(request: FromOwner, pattern_id: int, data: FillIn) -> HttpResponse:
     """Begin a pattern with what another of its piece has."""
-    return _changed(data, history.fill, request.auth, pattern_id, data.source, data.revision,
+    return _changed(data, patterns.fill, request.auth, pattern_id, data.source, data.revision,
                     data.key)
 
 
@@ -192,7 +192,7 @@ def _changed(wanted: Wanted, change: Callable[..., Pattern], *arguments: Any) ->
 
 
 @router.post("/patterns/{pattern_id}/why", response=WhyOut, auth=owner_lately)
-def tell_why(request: HttpRequest, pattern_id: int, data: WhyIn) -> dict[str, str]:
+def tell_why(request: FromOwner, pattern_id: int, data: WhyIn) -> dict[str, str]:
     """Why a cell plays or rests."""
     recipe = tried(request.auth, pattern_id, data)
     recipe.lane(data.lane)
@@ -203,23 +203,23 @@ def tell_why(request: HttpRequest, pattern_id: int, data: WhyIn) -> dict[str, st
 
 
 @router.get("/patterns/{pattern_id}/period", response=Period, auth=owner_lately)
-def tell_period(request: HttpRequest, pattern_id: int) -> Period:
+def tell_period(request: FromOwner, pattern_id: int) -> Period:
     """Why all lanes are back at their first step together when they are, and what could be left out
     of it."""
-    return period(recipe_of(pattern_of(request, pattern_id).head_id))
+    return period(recipe_of(pattern_of(request, pattern_id).state))
 
 
 @router.get("/patterns/{pattern_id}/lanes", response=list[dict[str, Any]])
-def copy_lanes(request: HttpRequest, pattern_id: int, lanes: str = "") -> list[dict[str, Any]]:
+def copy_lanes(request: FromOwner, pattern_id: int, lanes: str = "") -> list[dict[str, Any]]:
     """Lanes of a pattern as it stands, by their ids with commas between, as documents to be pasted
     elsewhere."""
-    recipe = recipe_of(pattern_of(request, pattern_id).head_id)
+    recipe = recipe_of(pattern_of(request, pattern_id).state)
     return [to_json(recipe.lane(lane)) for lane in lanes.split(",") if lane]
 
 
 @router.get("/patterns/{pattern_id}/chances", response=ChancesOut)
-def earlier_chances(request: HttpRequest, pattern_id: int,
+def earlier_chances(request: FromOwner, pattern_id: int,
                     lane: LaneId | None = None) -> dict[str, list[int]]:
     """The chances that can be gone back to."""
-    found = history.earlier_chances(pattern_of(request, pattern_id), lane)
+    found = patterns.earlier_chances(pattern_of(request, pattern_id), lane)
     return {"pattern": found[0], "lane": found[1]}

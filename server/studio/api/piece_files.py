@@ -2,7 +2,7 @@
 
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from lattice.base.errors import RecipeError
 from lattice.midi.export import safe_name
 from ninja import Query, Router, Schema
@@ -11,6 +11,7 @@ from studio.api.answers import json_of
 from studio.api.clips import download
 from studio.api.listed import Numbers, listed
 from studio.api.pieces import pieces_of
+from studio.api.signed_in import FromOwner
 from studio.stored import piece_files
 from studio.worked_out.archive import MOST_BYTES, packed, unpacked
 
@@ -39,7 +40,7 @@ class ArriveIn(Schema):
 
 
 @router.get("/pieces.zip")
-def save_pieces(request: HttpRequest, several: Query[SeveralPieces]) -> HttpResponse:
+def save_pieces(request: FromOwner, several: Query[SeveralPieces]) -> HttpResponse:
     """Pieces with everything in them as one file."""
     pieces = pieces_of(request).filter(deleted=None)
     if several.pieces:
@@ -56,7 +57,7 @@ def save_pieces(request: HttpRequest, several: Query[SeveralPieces]) -> HttpResp
 
 
 @router.post("/piece-files", response=list[ArrivedOut], openapi_extra=RAW)
-def bring_pieces(request: HttpRequest, wanted: Query[ArriveIn]) -> HttpResponse:
+def bring_pieces(request: FromOwner, wanted: Query[ArriveIn]) -> HttpResponse:
     """Make the pieces that a file (the body) holds."""
     document, sounds = unpacked(request.read(MOST_BYTES + 1))
     return json_of([{"id": piece.id, "name": piece.name} for piece in

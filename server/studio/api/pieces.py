@@ -7,7 +7,7 @@ from uuid import UUID
 
 from django.db import transaction
 from django.db.models import Count, QuerySet
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from lattice.recipe import Recipe
@@ -16,8 +16,9 @@ from ninja import Router, Schema
 from studio.api.answers import json_of
 from studio.api.clips import ClipOut, clip_out, clips_of
 from studio.api.names import NameIn, NewIn
+from studio.api.signed_in import FromOwner
 from studio.models import Clip, Pattern, Piece, Revision
-from studio.stored import history, orders
+from studio.stored import orders, patterns
 from studio.stored.clearing import TO_COME_BACK
 from studio.stored.owners import check_pieces, owner_locked
 from studio.worked_out.recipes import recipe_of
@@ -76,12 +77,12 @@ class PieceWhole(PieceOut):
     shelf: list[ClipOut]
 
 
-def pieces_of(request: HttpRequest) -> QuerySet[Piece]:
+def pieces_of(request: FromOwner) -> QuerySet[Piece]:
     """The signed-in owner's pieces, the deleted ones too."""
     return Piece.objects.filter(owner=request.auth)
 
 
-def patterns_of(request: HttpRequest) -> QuerySet[Pattern]:
+def patterns_of(request: FromOwner) -> QuerySet[Pattern]:
     """The signed-in owner's patterns, the deleted ones too, but none of a deleted piece."""
     return Pattern.objects.filter(piece__owner=request.auth, piece__deleted=None) \
         .select_related("head", "piece").defer("head__recipe")
@@ -90,7 +91,7 @@ def patterns_of(request: HttpRequest) -> QuerySet[Pattern]:
 def pattern_out(pattern: Pattern) -> dict[str, Any]:
     """A pattern as the API lists it."""
     return {"id": pattern.id, "name": pattern.name,
-            "thumb": revision_thumb(pattern.head_id)}
+            "thumb": revision_thumb(pattern.state)}
 
 
 def pieces_out(pieces: QuerySet[Piece]) -> list[dict[str, Any]]:
@@ -101,9 +102,9 @@ def pieces_out(pieces: QuerySet[Piece]) -> list[dict[str, Any]]:
     clips = dict(Clip.objects.filter(piece__in=pieces, deleted=None).order_by()
                  .values_list("piece_id").annotate(count=Count("pk")))
     for pattern in Pattern.objects.filter(piece__in=pieces, deleted=None):
-        first.setdefault(pattern.piece_id, pattern.head_id)
+        first.setdefault(pattern.piece_id, pattern.state)
         listed.setdefault(pattern.piece_id, []).append({
-            "id": pattern.id, "name": pattern.name, "thumb": pictures.of_pattern(pattern.head_id)})
+            "id": pattern.id, "name": pattern.name, "thumb": pictures.of_pattern(pattern.state)})
     said = {number: (tempo or PLAIN.tempo, meter or PLAIN.meter) for number, tempo, meter in
             Revision.objects.filter(pk__in=first.values()).values_list(
                 "pk", "recipe__tempo", "recipe__meter")}
@@ -119,13 +120,13 @@ def piece_out(piece: Piece) -> dict[str, Any]:
 
 
 @router.get("/pieces", response=list[PieceOut])
-def list_pieces(request: HttpRequest) -> HttpResponse:
+def list_pieces(request: FromOwner) -> HttpResponse:
     """All pieces, the newest last."""
     return json_of(pieces_out(pieces_of(request).filter(deleted=None)))
 
 
 @router.get("/deleted", response=list[DeletedOut])
-def list_deleted(request: HttpRequest) -> list[dict[str, Any]]:
+def list_deleted(request: FromOwner) -> list[dict[str, Any]]:
     """What was deleted in the last thirty days, the latest first."""
     since = timezone.now() - TO_COME_BACK
     found: list[dict[str, Any]] = [
@@ -141,14 +142,14 @@ def list_deleted(request: HttpRequest) -> list[dict[str, Any]]:
 
 
 @router.post("/pieces", response=PieceOut)
-def make_piece(request: HttpRequest, data: NewIn) -> dict[str, Any]:
+def make_piece(request: FromOwner, data: NewIn) -> dict[str, Any]:
     """A new piece with one empty pattern."""
     return piece_out(_new_piece(request, data.name, data.key, lambda piece: [
         ("Pattern 1", Recipe(seed=piece.id))]))
 
 
-def _new_piece(request: HttpRequest, name: str, key: UUID | None,
-               patterns: Callable[[Piece], list[tuple[str, Recipe]]]) -> Piece:
+def _new_piece(request: FromOwner, name: str, key: UUID | None,
+               contents: Callable[[Piece], list[tuple[str, Recipe]]]) -> Piece:
     """A new piece with these patterns; the one that is there if it was made with this key."""
     with owner_locked(request.auth):
         known = pieces_of(request).filter(key=key).first() if key else None
@@ -156,13 +157,13 @@ def _new_piece(request: HttpRequest, name: str, key: UUID | None,
             return known
         check_pieces(request.auth, 1)
         piece = Piece.objects.create(owner_id=request.auth, name=name, key=key)
-        for title, recipe in patterns(piece):
-            history.begin(piece, title, recipe)
+        for title, recipe in contents(piece):
+            patterns.begin(piece, title, recipe)
     return piece
 
 
 @router.get("/pieces/{piece_id}", response=PieceWhole)
-def read_piece(request: HttpRequest, piece_id: int) -> dict[str, Any]:
+def read_piece(request: FromOwner, piece_id: int) -> dict[str, Any]:
     """One piece, with its Shelf."""
     piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
     shelf = [clip_out(clip) for clip in piece.clips.filter(deleted=None)]
@@ -170,7 +171,7 @@ def read_piece(request: HttpRequest, piece_id: int) -> dict[str, Any]:
 
 
 @router.patch("/pieces/{piece_id}", response=PieceOut)
-def rename_piece(request: HttpRequest, piece_id: int, data: NameIn) -> dict[str, Any]:
+def rename_piece(request: FromOwner, piece_id: int, data: NameIn) -> dict[str, Any]:
     """Give a piece another name."""
     piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
     piece.name = data.name
@@ -179,7 +180,7 @@ def rename_piece(request: HttpRequest, piece_id: int, data: NameIn) -> dict[str,
 
 
 @router.post("/pieces/{piece_id}/duplicate", response=PieceOut)
-def duplicate_piece(request: HttpRequest, piece_id: int,
+def duplicate_piece(request: FromOwner, piece_id: int,
                     data: KeyIn | None = None) -> dict[str, Any]:
     """A copy of a piece: its patterns and their order as they stand, without their past and
     without clips."""
@@ -187,14 +188,14 @@ def duplicate_piece(request: HttpRequest, piece_id: int,
     with transaction.atomic():
         copy = _new_piece(
             request, f"{piece.name[:73]} (copy)", data.key if data else None, lambda _: [
-                (pattern.name, recipe_of(pattern.head_id))
+                (pattern.name, recipe_of(pattern.state))
                 for pattern in piece.patterns.filter(deleted=None)])
         orders.copy(piece, copy)
     return piece_out(copy)
 
 
 @router.delete("/pieces/{piece_id}", response={204: None})
-def delete_piece(request: HttpRequest, piece_id: int) -> tuple[int, None]:
+def delete_piece(request: FromOwner, piece_id: int) -> tuple[int, None]:
     """Take a piece out of the list; it can be brought back."""
     piece = get_object_or_404(pieces_of(request), pk=piece_id)
     piece.deleted = piece.deleted or timezone.now()
@@ -203,7 +204,7 @@ def delete_piece(request: HttpRequest, piece_id: int) -> tuple[int, None]:
 
 
 @router.post("/pieces/{piece_id}/restore", response=PieceOut)
-def restore_piece(request: HttpRequest, piece_id: int) -> dict[str, Any]:
+def restore_piece(request: FromOwner, piece_id: int) -> dict[str, Any]:
     """Bring a deleted piece back."""
     with owner_locked(request.auth):
         piece = get_object_or_404(pieces_of(request), pk=piece_id)
@@ -215,22 +216,22 @@ def restore_piece(request: HttpRequest, piece_id: int) -> dict[str, Any]:
 
 
 @router.post("/pieces/{piece_id}/patterns", response=PatternOut)
-def make_pattern(request: HttpRequest, piece_id: int, data: PatternIn) -> dict[str, Any]:
+def make_pattern(request: FromOwner, piece_id: int, data: PatternIn) -> dict[str, Any]:
     """A new pattern in a piece: empty, or a copy of another of its patterns."""
-    with history.locked(owner=request.auth, pk=piece_id) as piece:
-        patterns = piece.patterns.filter(deleted=None)
+    with patterns.locked(owner=request.auth, pk=piece_id) as piece:
+        there = piece.patterns.filter(deleted=None)
         if data.copy_of is not None:
-            recipe = recipe_of(get_object_or_404(patterns, pk=data.copy_of).head_id)
+            recipe = recipe_of(get_object_or_404(there, pk=data.copy_of).state)
         else:
-            first = patterns.first()
-            recipe = recipe_of(first.head_id) if first else Recipe()
+            first = there.first()
+            recipe = recipe_of(first.state) if first else Recipe()
             recipe = Recipe(tempo=recipe.tempo, meter=recipe.meter, key=recipe.key,
-                            seed=patterns.count() + 1)
-        return pattern_out(history.begin(piece, data.name, recipe, data.key))
+                            seed=there.count() + 1)
+        return pattern_out(patterns.begin(piece, data.name, recipe, data.key))
 
 
 @router.patch("/patterns/{pattern_id}", response=PatternOut)
-def rename_pattern(request: HttpRequest, pattern_id: int, data: NameIn) -> dict[str, Any]:
+def rename_pattern(request: FromOwner, pattern_id: int, data: NameIn) -> dict[str, Any]:
     """Give a pattern another name."""
     pattern = get_object_or_404(patterns_of(request), pk=pattern_id, deleted=None)
     pattern.name = data.name
@@ -239,7 +240,7 @@ def rename_pattern(request: HttpRequest, pattern_id: int, data: NameIn) -> dict[
 
 
 @router.delete("/patterns/{pattern_id}", response={204: None})
-def delete_pattern(request: HttpRequest, pattern_id: int) -> tuple[int, None]:
+def delete_pattern(request: FromOwner, pattern_id: int) -> tuple[int, None]:
     """Take a pattern out of its piece; it can be brought back."""
     pattern = get_object_or_404(patterns_of(request), pk=pattern_id)
     pattern.deleted = pattern.deleted or timezone.now()
@@ -248,12 +249,12 @@ def delete_pattern(request: HttpRequest, pattern_id: int) -> tuple[int, None]:
 
 
 @router.post("/patterns/{pattern_id}/restore", response=PatternOut)
-def restore_pattern(request: HttpRequest, pattern_id: int) -> dict[str, Any]:
+def restore_pattern(request: FromOwner, pattern_id: int) -> dict[str, Any]:
     """Bring a deleted pattern back."""
-    with history.locked(owner=request.auth, patterns=pattern_id) as piece:
+    with patterns.locked(owner=request.auth, patterns=pattern_id) as piece:
         pattern = get_object_or_404(patterns_of(request), pk=pattern_id)
         if pattern.deleted:
-            history.check_room(piece)
+            patterns.check_room(piece)
             pattern.deleted = None
             pattern.save(update_fields=["deleted"])
     return pattern_out(pattern)

@@ -16,6 +16,12 @@ SECONDS = 2.0
 """After a sign-out or a new password elsewhere, a look is still answered for so long at most."""
 
 
+class FromOwner(HttpRequest):
+    """What somebody who is signed in asks; `auth` is their id."""
+
+    auth: int
+
+
 @dataclass(frozen=True, slots=True)
 class _Known:
     """A session that was found good: when, whose, and the password that it belongs to."""

@@ -2,10 +2,11 @@
 
 from typing import Annotated
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Path, Router, Schema
 
+from studio.api.signed_in import FromOwner
 from studio.models import SoundFile
 from studio.stored import sounds
 from studio.worked_out.limits import MOST_SOUND
@@ -24,7 +25,7 @@ class SoundOut(Schema):
 @router.put("/sounds/{digest}", response=SoundOut, openapi_extra={"requestBody": {
     "required": True,
     "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}})
-def keep_sound(request: HttpRequest, digest: Digest) -> SoundOut:
+def keep_sound(request: FromOwner, digest: Digest) -> SoundOut:
     """Keep a recording (the body) under its SHA-256; keeping it again changes nothing."""
     seconds = sounds.keep(request.auth, digest, request.read(MOST_SOUND + 1))
     return SoundOut(file=digest, seconds=seconds)
@@ -33,7 +34,7 @@ def keep_sound(request: HttpRequest, digest: Digest) -> SoundOut:
 @router.get("/sounds/{digest}", response={200: bytes}, openapi_extra={"responses": {200: {
     "description": "The file as it was dropped",
     "content": {"audio/*": {"schema": {"type": "string", "format": "binary"}}}}}})
-def read_sound(request: HttpRequest, digest: Digest) -> HttpResponse:
+def read_sound(request: FromOwner, digest: Digest) -> HttpResponse:
     """A recording as it was dropped."""
     sound = get_object_or_404(SoundFile, owner=request.auth, digest=digest)
     answer = HttpResponse(bytes(sound.data), content_type=sound.kind)

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 from uuid import UUID
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice.base.errors import RecipeError
 from lattice.base.values import LaneKind, Name, to_json
@@ -22,7 +22,8 @@ from studio.api.answers import json_of
 from studio.api.clips import ClipOut, clip_out, clips_of, core_clip
 from studio.api.listed import Numbers, listed
 from studio.api.pieces import KeyIn, PatternOut, pattern_out, pieces_of
-from studio.stored import clips, history, trail
+from studio.api.signed_in import FromOwner
+from studio.stored import clips, patterns, trail
 from studio.worked_out.clip_look import ClipView, look_at_clip
 from studio.worked_out.limits import MOST_WORK
 from studio.worked_out.recipes import belongs, recipe_of
@@ -97,13 +98,13 @@ class SaidOut(Schema):
     plain: bool
 
 
-def _song(request: HttpRequest) -> Song:
+def _song(request: FromOwner) -> Song:
     """The file that is the body of a request."""
     return read_midi(request.read(MOST_BYTES + 1))
 
 
 @router.post("/midi/look", response=SongOut, openapi_extra=RAW)
-def look_at_midi(request: HttpRequest) -> HttpResponse:
+def look_at_midi(request: FromOwner) -> HttpResponse:
     """What is in a MIDI file (the body); nothing is stored."""
     song = _song(request)
     whole = song_clip(song, "file")
@@ -117,14 +118,14 @@ def look_at_midi(request: HttpRequest) -> HttpResponse:
 
 
 @router.post("/pieces/{piece_id}/midi", response=Told, openapi_extra=RAW)
-def take_midi(request: HttpRequest, piece_id: int, wanted: Query[TakeMidiIn]) -> HttpResponse:
+def take_midi(request: FromOwner, piece_id: int, wanted: Query[TakeMidiIn]) -> HttpResponse:
     """Take a MIDI file (the body) into a piece."""
     piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
     song = _song(request)
     if wanted.become == "recipe":
         if song.recipe is None:
             raise RecipeError("No recipe travels in this file; take it as lanes.")
-        pattern = history.begin(piece, wanted.name, read(song.recipe), wanted.key, "came in")
+        pattern = patterns.begin(piece, wanted.name, read(song.recipe), wanted.key, "came in")
         return json_of({"pattern": pattern_out(pattern), "remarks": []})
     found = song_clip(song, wanted.name, listed(wanted.parts) or None)
     if wanted.first is not None and wanted.last is not None:
@@ -133,33 +134,33 @@ def take_midi(request: HttpRequest, piece_id: int, wanted: Query[TakeMidiIn]) ->
         clip = clips.shelve(piece, found, wanted.key)
         return json_of({"clip": clip_out(clip), "remarks": song.remarks})
     told = song_lanes(song, found, plainly=True)
-    pattern = history.begin(piece, wanted.name, told.recipe, wanted.key, "came in")
+    pattern = patterns.begin(piece, wanted.name, told.recipe, wanted.key, "came in")
     return json_of({"pattern": pattern_out(pattern), "remarks": told.remarks})
 
 
 @router.post("/clips/{clip_id}/lanes", response=Told)
-def make_lanes(request: HttpRequest, clip_id: int, data: KeyIn) -> HttpResponse:
+def make_lanes(request: FromOwner, clip_id: int, data: KeyIn) -> HttpResponse:
     """Make lanes of a clip, as a new pattern."""
     clip = get_object_or_404(clips_of(request), pk=clip_id, deleted=None)
     told = clip_lanes(core_clip(clip), plainly=True)
-    pattern = history.begin(clip.piece, clip.name, told.recipe, data.key,
+    pattern = patterns.begin(clip.piece, clip.name, told.recipe, data.key,
                             f"lanes of {clip.name}"[:200])
     return json_of({"pattern": pattern_out(pattern), "remarks": told.remarks})
 
 
 @router.post("/clips/{clip_id}/recipe", response=PatternOut)
-def open_recipe(request: HttpRequest, clip_id: int, data: KeyIn) -> dict[str, Any]:
+def open_recipe(request: FromOwner, clip_id: int, data: KeyIn) -> dict[str, Any]:
     """Bring back the lanes that a clip was taken from, as they were then, as a new pattern."""
     clip = get_object_or_404(clips_of(request), pk=clip_id, deleted=None)
     recipe = trail.made_by(clip)
     if recipe is None:
         raise RecipeError("This clip came in as notes; make lanes of it instead.")
-    return pattern_out(history.begin(clip.piece, clip.name, recipe, data.key,
+    return pattern_out(patterns.begin(clip.piece, clip.name, recipe, data.key,
                               f"the recipe of {clip.name}"[:200]))
 
 
 @router.post("/patterns/{pattern_id}/say", response=list[SaidOut])
-def say_shorter(request: HttpRequest, pattern_id: int, data: SayIn) -> HttpResponse:
+def say_shorter(request: FromOwner, pattern_id: int, data: SayIn) -> HttpResponse:
     """Ways to say a lane that play exactly the same notes, the shortest first."""
     if not belongs(data.revision, pattern_id, request.auth):
         raise Http404

@@ -4,7 +4,7 @@ from typing import Any, Literal
 
 from django.http import HttpRequest, HttpResponse
 from lattice.base.words import Clause
-from lattice.edits.throws import THROWS, AnyThrow, Thrown
+from lattice.edits.throws import THROWS, AnyThrow, ThrowEdit
 from ninja import Router, Schema
 from pydantic import Field
 
@@ -39,10 +39,10 @@ class OfferedThrow(Schema):
 def offer_throws(request: HttpRequest, data: ThrowsIn) -> HttpResponse:
     """All that can be thrown, with a word changed."""
     known = {type(each): each for each in data.throws}
-    return json_of([_offered(known.get(kind) or kind(), data) for kind in THROWS])
+    return json_of([_offered(known.get(kind) or kind.as_it_stands(), data) for kind in THROWS])
 
 
-def _offered(throw: Thrown, data: ThrowsIn) -> dict[str, Any]:
+def _offered(throw: ThrowEdit, data: ThrowsIn) -> dict[str, Any]:
     if data.of == throw.do:
         throw = throw.worded(data.slot, data.value)
     return {"edit": throw, "label": throw.label, "about": throw.about, "over": throw.over,

@@ -8,7 +8,7 @@ from django.core.cache import cache
 from django.http import HttpRequest
 from lattice.base.words import many
 from ninja.errors import HttpError
-from ninja.throttling import AnonRateThrottle
+from ninja.throttling import AnonRateThrottle, BaseThrottle
 
 SECONDS = 15 * 60
 """So long after the last one wrong tries are remembered."""
@@ -29,7 +29,7 @@ class PerAddress(AnonRateThrottle):
         return self.cache_format % {"scope": request.path, "ident": self.get_ident(request)}
 
 
-def a_minute(count: int) -> list[PerAddress]:
+def a_minute(count: int) -> list[BaseThrottle]:
     """So many calls of one kind a minute from one address."""
     return [PerAddress(f"{count}/m")]
 

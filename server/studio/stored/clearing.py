@@ -19,8 +19,8 @@ from studio.models import (
     State,
     TrailPass,
 )
-from studio.stored.history import locked
 from studio.stored.owners import owner_locked
+from studio.stored.patterns import locked
 from studio.stored.trail import SHOWN_PASSES
 
 TO_COME_BACK = timedelta(days=30)

@@ -11,13 +11,13 @@ from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.clip.difference import difference, made_different, said_anew
 from lattice.clip.document import Clip as Notes
-from lattice.clip.hand import ClipEdit
+from lattice.clip_edits import change
+from lattice.clip_edits.base import ClipEdit
 from lattice.piece import MOST_CLIPS
-from lattice.tools import change
 
 from studio.models import Clip, ClipRevision, Piece
 from studio.stored import revisions
-from studio.stored.history import locked
+from studio.stored.patterns import locked
 from studio.worked_out.limits import MOST_WORK
 from studio.worked_out.memory import Memory
 from studio.worked_out.thumbs import thumb
@@ -74,7 +74,7 @@ def check_room(piece: Piece) -> None:
 
 def picture_of(clip: Clip) -> dict[str, Any]:
     """The small picture of a clip as it stands."""
-    picture: dict[str, Any] = clip.picture or thumb(notes_of(clip.head_id))
+    picture: dict[str, Any] = clip.picture or thumb(notes_of(clip.state))
     return picture
 
 
@@ -107,7 +107,7 @@ def move(owner: int, clip_id: int, revision: int, back: bool, key: UUID | None =
     """Undo (`back`) or redo one state; StaleEdit and Http404 as for edits."""
     with _locked_clip(owner, clip_id) as clip:
         if revisions.step(clip, revision, back, key):
-            _draw(clip, notes_of(clip.head_id))
+            _draw(clip, notes_of(clip.state))
     return clip
 
 
@@ -121,7 +121,7 @@ def _locked_clip(owner: int, clip_id: int) -> Iterator[Clip]:
 def _append(clip: Clip, notes: Notes, label: str, key: UUID | None = None,
             before: Notes | None = None) -> None:
     state = ClipRevision(clip=clip, key=key, label=label)
-    if before is not None and clip.head.apart < MOST_APART:
+    if before is not None and clip.head is not None and clip.head.apart < MOST_APART:
         found = difference(before, notes)
         if 2 * said_anew(found) < len(notes.notes) + len(notes.changes):
             state.difference, state.apart = found, clip.head.apart + 1
@@ -139,4 +139,4 @@ def _draw(clip: Clip, notes: Notes) -> None:
 
 
 def _tried(clip: Clip, edits: Sequence[ClipEdit]) -> str:
-    return "; ".join(edit.describe(notes_of(clip.head_id)) for edit in edits)
+    return "; ".join(edit.describe(notes_of(clip.state)) for edit in edits)

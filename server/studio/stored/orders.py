@@ -12,7 +12,7 @@ from lattice.order.words import Named, Patterns, recipes_of
 
 from studio.models import OrderRevision, Piece
 from studio.stored import revisions
-from studio.stored.history import locked
+from studio.stored.patterns import locked
 from studio.worked_out.recipes import recipe_of
 
 
@@ -43,7 +43,7 @@ def store(owner: int, piece_id: int, revision: int, edits: Sequence[OrderEdit],
         before = order_of(piece)
         if piece.head is None and revision == 0:
             begin(piece, Order())
-            revision = piece.head_id or 0
+            revision = piece.state
         if revisions.stored_before(piece, revision, key, lambda: _tried(before, edits, patterns)):
             return piece
         after, labels = before, []

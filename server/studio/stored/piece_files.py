@@ -44,7 +44,7 @@ def _document(piece: Piece) -> PieceDocument:
     places = {pattern.pk: place for place, pattern in enumerate(patterns)}
     return PieceDocument(
         name=piece.name,
-        patterns=tuple(PiecePattern(name=pattern.name, recipe=recipe_of(pattern.head_id))
+        patterns=tuple(PiecePattern(name=pattern.name, recipe=recipe_of(pattern.state))
                        for pattern in patterns),
         order=orders.order_of(piece).renumbered(
             {number: place + 1 for number, place in places.items()}),
@@ -53,7 +53,7 @@ def _document(piece: Piece) -> PieceDocument:
 
 def _clip(clip: Clip, places: Mapping[int, int]) -> PieceClip:
     return PieceClip(
-        name=clip.name, clip=clips.notes_of(clip.head_id), starred=clip.starred,
+        name=clip.name, clip=clips.notes_of(clip.state), starred=clip.starred,
         tags=tuple(clip.tags), recipe=trail.made_by(clip),
         pattern=places.get(clip.pattern_id) if clip.pattern_id else None)
 

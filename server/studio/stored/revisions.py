@@ -23,7 +23,7 @@ def stored_before(thing: Thing, revision: int, key: UUID | None,
                   tried: Callable[[], str]) -> bool:
     """Whether what is asked for on `revision` was stored already, under this key; StaleEdit if it
     was not, and the thing has moved on since."""
-    if thing.head_id == revision:
+    if thing.state == revision:
         return False
     if key is not None and thing.revisions.filter(key=key).exists():
         return True
@@ -32,7 +32,7 @@ def stored_before(thing: Thing, revision: int, key: UUID | None,
 
 def append(thing: Thing, state: Revision | ClipRevision | OrderRevision) -> None:
     """Put a new state after the head; it is the head then."""
-    state.parent = thing.head
+    state.parent_id = thing.state or None
     state.save()
     thing.head = state
     thing.save(update_fields=["head"])
@@ -43,12 +43,13 @@ def step(thing: Thing, revision: int, back: bool, key: UUID | None) -> bool:
     last move had this `key`. StaleEdit as for edits."""
     if key is not None and thing.moved == key:
         return False
-    if thing.head_id != revision:
+    if thing.state != revision:
         raise StaleEdit(thing, "undo")
-    target = thing.head.parent if back else newest_child(thing.head)
+    head = thing.head
+    target = head and (head.parent if back else newest_child(head))
     if target is None:
         return False
-    thing.head, thing.moved = target, key
+    thing.head, thing.moved = target, key  # type: ignore[assignment]
     thing.save(update_fields=["head", "moved"])
     return True
 
@@ -61,5 +62,7 @@ def newest_child(state: Any) -> Any:
 def history_of(thing: Thing) -> dict[str, Any]:
     """Whether there is something to undo and to redo, and what it was."""
     head = thing.head
+    if head is None:
+        return {"undo": None, "redo": None}
     redo = head.children.order_by("-id").values_list("label", flat=True).first()
     return {"undo": head.label if head.parent_id else None, "redo": redo}

@@ -8,7 +8,7 @@ from django.db import IntegrityError, connection, transaction
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.clip.document import Clip
-from lattice.clip.taken import Segment, clip
+from lattice.clip.taken import Segment, take_clip
 from lattice.edits import AnyEdit
 from lattice.order.document import Speed
 from lattice.play.events import TICK
@@ -123,13 +123,13 @@ def take(name: str, segments: list[dict[str, Any]], start: float, beats: Fractio
     patterns = patterns_by_revision({each["revision"] for each in segments})
     check_count((len(recipe_of(segment["revision"]).lanes) for segment in segments), most)
     edits = [_edits_of(segment) for segment in segments]
-    check_edits(edit for each in edits for edit in each)
+    check_edits([edit for each in edits for edit in each])
     stretches = [Segment(recipe_with(segment["revision"], each), segment["at"],
                          segment["start"], segment["end"], _speed(segment.get("speed", "1")),
                          pattern=patterns[segment["revision"]])
                  for segment, each in zip(segments, edits, strict=True)]
     check_stretches(((each.recipe, each.start, each.end) for each in stretches), most)
-    return clip(name, stretches, start, beats)
+    return take_clip(name, stretches, start, beats)
 
 
 def _edits_of(segment: dict[str, Any]) -> list[AnyEdit]:

@@ -13,7 +13,7 @@ from lattice.sentence import Sentence
 from ninja import Schema
 
 from studio.worked_out.look import Chosen, ShownLane, View
-from studio.worked_out.written import Written, json_bytes, named
+from studio.worked_out.written import Divided, Written, json_bytes, named
 
 
 class InParts(Schema):
@@ -53,7 +53,10 @@ class _Apart:
         return orjson.Fragment(named(written))
 
     def lane(self, lane: ShownLane) -> orjson.Fragment:
-        drawn = self.named(lane.drawn.apart)
+        written: object = lane.drawn
+        if not isinstance(written, Divided):
+            raise TypeError("A look has its drawn lanes written.")
+        drawn = self.named(written.apart)
         return self.named(_lanes.of(lane, make=lambda: _said(_shallow(lane) | {"drawn": drawn})))
 
     def sentence(self, parts: tuple[list[Written], Written]) -> dict[str, Any]:

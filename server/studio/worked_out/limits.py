@@ -1,6 +1,6 @@
 """How much may be worked out for one request; what it costs, the core tells (lattice.work)."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 from lattice.base.errors import RecipeError
 from lattice.edits import Edit, work_of
@@ -25,7 +25,7 @@ TOO_DENSE = ("That is more than can be worked out at once; take longer steps, fe
 TOO_LONG = "That is too much at once; take fewer bars."
 
 
-def check_edits(edits: Iterable[Edit]) -> None:
+def check_edits(edits: Sequence[Edit]) -> None:
     """RecipeError if making these edits would be too much for one request."""
     if work_of(edits) > MOST_WORK:
         raise RecipeError("Those are too many changes at once; make them in parts.")

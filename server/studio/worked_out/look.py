@@ -163,12 +163,18 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> View:
         sentence=_words.get(setting) or _words.put(setting, pattern_sentence(recipe)),
         start=start, end=end, shortened=end < wanted,
         meeting=ShownMeeting(met.words(), met.bars),
-        progression=recipe.chords and ShownProgression(
-            recipe.chords.words, list(map(str, recipe.chords.lengths(recipe.bar_beats)))),
+        progression=_progression(recipe),
         chords=shown_chords(performance, start, end),
         chords_offered=offered(recipe.key) if recipe.chords else (),
         lanes=[shown[lane.id] for lane in recipe.lanes],
         chosen=_chosen(recipe, chosen))
+
+
+def _progression(recipe: Recipe) -> ShownProgression | None:
+    chords = recipe.chords
+    if not chords:
+        return None
+    return ShownProgression(chords.words, list(map(str, chords.lengths(recipe.bar_beats))))
 
 
 def _shown(lane: Lane, recipe: Recipe, audible: bool, body: Any) -> ShownLane:
@@ -178,9 +184,10 @@ def _shown(lane: Lane, recipe: Recipe, audible: bool, body: Any) -> ShownLane:
         lane.steps,
         scale_of(lane.key or recipe.key) if lane.pitched else None,
         shown_sound(lane),
-        lane.walks is not None, control and controller_name(control.number),
-        control and control.number, control and control.bounds, control and control.move,
-        lane.mute, lane.solo, audible, body)
+        lane.walks is not None,
+        controller_name(control.number) if control else None,
+        control.number if control else None, control.bounds if control else None,
+        control.move if control else None, lane.mute, lane.solo, audible, body)
 
 
 @lru_cache(512)
@@ -194,9 +201,11 @@ def scale_of(key: Key) -> ShownScale:
 def _chosen(recipe: Recipe, wanted: str | None) -> Chosen | None:
     first = recipe.lanes[0] if recipe.lanes else None
     lane = next((lane for lane in recipe.lanes if lane.id == wanted), first)
-    return lane and Chosen(lane.id, lane.steps, sentence(lane, recipe),
-                           shown_strands(lane, lane.kind), len(lane.pins),
-                           lane.arpeggio and to_json(lane.arpeggio))
+    if lane is None:
+        return None
+    arpeggio = to_json(lane.arpeggio) if lane.arpeggio else None
+    return Chosen(lane.id, lane.steps, sentence(lane, recipe), shown_strands(lane, lane.kind),
+                  len(lane.pins), arpeggio)
 
 
 def _leaders(lanes: list[Lane], recipe: Recipe) -> tuple[Hashable, ...]:

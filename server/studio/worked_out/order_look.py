@@ -9,9 +9,9 @@ from typing import Any
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
-from lattice.clip.taken import clip
+from lattice.clip.taken import take_clip
 from lattice.order.document import Block, Order
-from lattice.order.played import Laid, laid_out
+from lattice.order.played import PlacedBlock, laid_out
 from lattice.order.words import Patterns, recipes_of, sentence, summary
 from lattice.results.work import work
 from lattice.sentence import Sentence
@@ -25,7 +25,7 @@ LOST_BEATS = Fraction(4)
 MOST_PICTURED = MOST_WORK / 16
 """For the picture of one block."""
 FINEST_SHARE = 1024
-Picture = tuple[dict[str, Any] | None, float]
+Picture = tuple[Any, float]
 """Of a block, or none where it would be nothing to speak of; and which share of it that shows."""
 _pictures: Memory[Hashable, Picture] = Memory(2048)
 
@@ -101,7 +101,7 @@ def look_at_order(order: Order, patterns: Patterns, heads: Mapping[int, int],
                      pictures.waits)
 
 
-def _shown(laid: Laid, name: str, picture: Picture) -> ShownBlock:
+def _shown(laid: PlacedBlock, name: str, picture: Picture) -> ShownBlock:
     block, recipe = laid.block, laid.recipe
     edits = [to_json(block.adapting) | {"do": "adapt"}] if block.adapting else []
     return ShownBlock(
@@ -118,17 +118,17 @@ def _lost(block: Block, patterns: Patterns, problem: str) -> ShownBlock:
                       beats, "1", 120, beats, beats, [], None, 1, problem)
 
 
-def _picture(laid: Laid) -> Picture:
+def _picture(laid: PlacedBlock) -> Picture:
     """What a block plays, or as much of it as is not too much work."""
     share = _pictured_share(laid)
     if not share:
         return None, 0.0
     whole = laid.segment("")
     segment = replace(whole, end=whole.start + float(share * (laid.end - laid.start)))
-    return thumb(clip("", [segment], segment.at, laid.beats * share)), float(share)
+    return thumb(take_clip("", [segment], segment.at, laid.beats * share)), float(share)
 
 
-def _pictured_share(laid: Laid) -> Fraction:
+def _pictured_share(laid: PlacedBlock) -> Fraction:
     """The largest share of a block whose work, which is more than in proportion to it, is at most
     MOST_PICTURED; by halves of what it would be in proportion."""
     start, beats = float(laid.start), float(laid.end - laid.start)

@@ -5,7 +5,7 @@ from collections.abc import Callable, Hashable
 from typing import Any, TypeVar
 
 from lattice.clip.document import Clip
-from lattice.clip.taken import Segment, clip
+from lattice.clip.taken import Segment, take_clip
 from lattice.recipe import Recipe
 from lattice.results.work import work
 from ninja import Schema
@@ -99,4 +99,4 @@ def _pattern_thumb(recipe: Recipe) -> dict[str, Any]:
         beats = recipe.bar_beats
         while beats > 1 and work(recipe, 0, float(beats)) > MOST_WORK / 10:
             beats /= 2
-    return thumb(clip("", [Segment(recipe, 0, 0, float(beats))], 0, beats))
+    return thumb(take_clip("", [Segment(recipe, 0, 0, float(beats))], 0, beats))

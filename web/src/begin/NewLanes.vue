@@ -29,8 +29,8 @@ const field = useTemplateRef<HTMLInputElement>('field')
 const sought = ref('')
 
 const offered = computed<Offered[]>(() => [
-  ...session.beginnings.map(({ begin, title, about, group }) => ({ key: begin, title, about, group, lane: { begin } })),
-  ...session.drumsOffered.map(({ note, name, also }) => ({
+  ...session.offered.beginnings.map(({ begin, title, about, group }) => ({ key: begin, title, about, group, lane: { begin } })),
+  ...session.offered.drums.map(({ note, name, also }) => ({
     key: String(note), title: name, about: [`note ${note}`, also].filter(Boolean).join(', '), group: 'drums', lane: { note },
   })),
 ])
@@ -58,8 +58,8 @@ const rules = computed(() => {
   const leader = pattern.lane
   return [
     { key: '', title: 'as usual', about: 'spread evenly, or as what it is mostly plays', lane: {} },
-    ...session.standing.map((each) => ({ key: each.rule, title: each.title, about: each.about, lane: { rule: each.rule } })),
-    ...(leader ? session.following.map((each) => ({
+    ...session.offered.standing.map((each) => ({ key: each.rule, title: each.title, about: each.about, lane: { rule: each.rule } })),
+    ...(leader ? session.offered.following.map((each) => ({
       key: each.rule, title: each.title.replace(/^its/, `${leader.name}’s`), about: each.about, lane: { follow: each.rule, after: leader.id },
     })) : []),
   ]

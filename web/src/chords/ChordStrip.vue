@@ -58,7 +58,7 @@ const entries = (number: number): Entry[] => [
   { title: 'Take it away', disabled: words.value.length < 2, run: () => void pattern.commit(edit(
     words.value.filter((_, i) => i !== number), beats.value.filter((_, i) => i !== number))) },
 ]
-const progressions = computed<Entry[]>(() => Object.entries(session.progressions).map(([text, about]) => ({
+const progressions = computed<Entry[]>(() => Object.entries(session.offered.progressions).map(([text, about]) => ({
   title: text, about, run: () => void putAll(text),
 })))
 /** A whole progression, one bar for each chord. */

@@ -79,7 +79,7 @@ const entries = computed<Entry[]>(() => [
     { title: 'Own sound from a file …', about: 'or drop one on the lane', run: () => chooser.value?.click() }] : []),
   { title: `MIDI channel: ${props.lane.channel} …`, run: () => (channel.value = true) },
   { title: `Level: ${levelNow.value} % …`, about: 'for listening here only', run: () => (level.value = true) },
-  ...session.following.map(({ rule, title, about }, place) => ({
+  ...session.offered.following.map(({ rule, title, about }, place) => ({
     title: `New lane: ${title}`, about, apart: place === 0,
     run: () => change({ do: 'add_lane', after: props.lane.id, follow: rule } as Edit),
   })),

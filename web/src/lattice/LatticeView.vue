@@ -128,7 +128,7 @@ const KINDS = ['melody', 'controller'] as const
       <v-btn v-if="copiedLanes.length" class="add" :size="view.lanes.length ? 'small' : 'default'" :variant="view.lanes.length ? 'text' : 'outlined'" @click="pasteLanes(null)">paste {{ copiedText }}</v-btn>
       <span v-if="view.lanes.length === 0" class="starts">
         <v-btn
-          v-for="(title, name) in session.starts" :key="name" variant="outlined"
+          v-for="(title, name) in session.offered.starts" :key="name" variant="outlined"
           @click="pattern.commit([{ do: 'start', start: name } as Edit])"
         >{{ title }}</v-btn>
         <v-btn v-if="before" variant="outlined" @click="pattern.fillFrom(before.id)">A copy of “{{ before.name }}”</v-btn>

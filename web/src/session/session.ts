@@ -1,31 +1,23 @@
 /** Who is signed in. */
 import { defineStore } from 'pinia'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 
 export const useSession = defineStore('session', () => {
   const username = ref<string | null>(null)
   const demo = ref(false)
-  /** What the server names: drums by note, starts of a pattern by name, what new lanes are, and lanes that follow others. */
-  const drums = ref<Record<string, string>>({})
-  const drumsOffered = ref<Schemas['DrumOut'][]>([])
-  const beginnings = ref<Schemas['BeginningOut'][]>([])
-  const standing = ref<Schemas['StandingRule'][]>([])
-  const starts = ref<Record<string, string>>({})
-  const following = ref<Schemas['FollowingLane'][]>([])
-  const progressions = ref<Record<string, string>>({})
+  /** All that can be chosen, as the core has it. */
+  const offered = ref<Omit<Schemas['Offered'], 'voices'>>({
+    drums: [], starts: {}, beginnings: [], standing: [], following: [], progressions: {},
+  })
+  /** The names of drums by their notes. */
+  const drums = computed(() => Object.fromEntries(offered.value.drums.map(({ note, name }) => [note, name])))
   let known: Promise<void> | null = null
 
   function take(session: Schemas['SessionOut']): void {
     username.value = session.username
     demo.value = session.demo
-    drums.value = session.drums
-    drumsOffered.value = session.drums_offered
-    beginnings.value = session.beginnings
-    standing.value = session.standing
-    starts.value = session.starts
-    following.value = session.following
-    progressions.value = session.progressions
+    offered.value = session.offered
   }
   /** Ask once who is signed in. */
   function load(): Promise<void> {
@@ -47,7 +39,5 @@ export const useSession = defineStore('session', () => {
   async function signOut(): Promise<void> {
     take(await ask(api.DELETE('/api/session')))
   }
-  return {
-    username, demo, drums, drumsOffered, starts, beginnings, standing, following, progressions, load, signIn, signUp, openDemo, signOut,
-  }
+  return { username, demo, offered, drums, load, signIn, signUp, openDemo, signOut }
 })

@@ -21,7 +21,7 @@ HAND = {"stays": ("stays", "pinned steps are left as they are"),
 """What becomes of what hands have set."""
 
 
-class Thrown(Edit, Said):
+class ThrowEdit(Edit, Said):
     """A throw over some lanes, or over all that it can be made over where none is named; `throw`
     decides chance, each lane's by itself."""
 
@@ -63,7 +63,7 @@ class Thrown(Edit, Said):
         return f"{who}: {self.label} thrown"
 
 
-class Between(Thrown):
+class Between(ThrowEdit):
     """A throw between two bounds, the lower of which is no higher than the other."""
 
     low: float

@@ -8,14 +8,14 @@ from typing import Literal
 from lattice.base.clauses import Part
 from lattice.base.percussion import PERCUSSION, kin
 from lattice.base.words import choice
-from lattice.edits.throws.base import Thrown
+from lattice.edits.throws.base import ThrowEdit
 from lattice.recipe import Lane, Recipe, edited, with_lane
 
 AMONG = {"kin": ("of its own kind", "a snare for a snare, a cymbal for a cymbal"),
          "any": ("of the whole kit", "whatever there is")}
 
 
-class ThrowDrums(Thrown):
+class ThrowDrums(ThrowEdit):
     """Another drum for each lane, of its own kind or of the whole kit; no two lanes get the same as
     long as there are others."""
 

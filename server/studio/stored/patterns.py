@@ -1,4 +1,4 @@
-"""Revisions: storing edits, undo and redo."""
+"""Patterns: storing edits as revisions, undo and redo."""
 
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
@@ -65,7 +65,7 @@ def fill(owner: int, pattern_id: int, source: int, revision: int,
         if revisions.stored_before(pattern, revision, key, str):
             return pattern
         other = get_object_or_404(pattern.piece.patterns, pk=source, deleted=None)
-        given, before = recipe_of(other.head_id), recipe_of(revision)
+        given, before = recipe_of(other.state), recipe_of(revision)
         recipe = before.model_copy(update={
             name: getattr(given, name) for name in ("bars", "swing", "probability_scale", "lanes")})
         _append(pattern, recipe, f"as {other.name}", before, key)
@@ -78,7 +78,7 @@ def move(owner: int, pattern_id: int, revision: int, back: bool,
     had this `key`. StaleEdit and Http404 as for edits."""
     with _locked_pattern(owner, pattern_id) as pattern:
         if revisions.step(pattern, revision, back, key):
-            _share(pattern, recipe_of(pattern.head_id), recipe_of(revision))
+            _share(pattern, recipe_of(pattern.state), recipe_of(revision))
     return pattern
 
 
@@ -97,7 +97,7 @@ def earlier_chances(pattern: Pattern, lane: str | None) -> tuple[list[int], list
     """The seeds that the pattern had before its present one, and those that a lane had, the newest
     first, each once: the chances that can be gone back to."""
     with connection.cursor() as cursor:
-        cursor.execute(_SEEDS, (pattern.head_id, lane))
+        cursor.execute(_SEEDS, (pattern.state, lane))
         rows = cursor.fetchall()
     pattern_seeds, lane_seeds = (list(dict.fromkeys(
         seed for seed in seeds if seed is not None)) for seeds in zip(*rows, strict=True))
@@ -126,7 +126,7 @@ def _locked_pattern(owner: int, pattern_id: int) -> Iterator[Pattern]:
 def _tried(pattern: Pattern, edits: Sequence[Edit]) -> str:
     """Edits in words, as seen from the newer state."""
     try:
-        return "; ".join(edit.describe(recipe_of(pattern.head_id)) for edit in edits)
+        return "; ".join(edit.describe(recipe_of(pattern.state)) for edit in edits)
     except ValueError:
         return "your change"
 
@@ -137,7 +137,7 @@ def _append(pattern: Pattern, recipe: Recipe, label: str, before: Recipe | None 
     check_playable(recipe, before)
     document = to_json(recipe)
     revisions.append(pattern, Revision(pattern=pattern, key=key, recipe=document, label=label))
-    remember(pattern.head_id, recipe, document)
+    remember(pattern.state, recipe, document)
 
 
 def _share(pattern: Pattern, recipe: Recipe, before: Recipe) -> None:
@@ -149,7 +149,7 @@ def _share(pattern: Pattern, recipe: Recipe, before: Recipe) -> None:
         return
     others = Pattern.objects.filter(piece_id=pattern.piece_id, deleted=None)
     for other in others.exclude(pk=pattern.pk).select_related("head"):
-        theirs = recipe_of(other.head_id)
+        theirs = recipe_of(other.state)
         changed = {name: value for name, value in shared.items()
                    if getattr(theirs, name) == getattr(before, name)}
         if changed:

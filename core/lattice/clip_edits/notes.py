@@ -1,10 +1,7 @@
-"""Changes to a clip by hand: notes added, taken away, moved, lengthened, made louder, and
-controllers drawn. Notes are named by their places in the clip, from 0."""
+"""Changes to notes by hand: added, taken away, moved, lengthened, made louder."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -12,62 +9,12 @@ from pydantic import Field
 from lattice.base.errors import RecipeError
 from lattice.base.values import Document, NoteNumber, Velocity
 from lattice.base.words import many
-from lattice.clip.document import Clip, ClipChange, ClipNote
-from lattice.control.fields import Number, value_bounds
+from lattice.clip.changed import MOST_NOTES, Changed, Places, parted, with_notes
+from lattice.clip.document import Clip, ClipNote
+from lattice.clip_edits.base import ClipEdit
 from lattice.play.events import TICK
-from lattice.strands.kinds import Controlled
 
-MOST_NOTES = 20_000
-LOOKED_AT = 0.1
-"""The work of finding that a note is none of those that change."""
-Places = Annotated[list[Annotated[int, Field(ge=0)]], Field(max_length=MOST_NOTES)]
-Beats = Annotated[float, Field(ge=-20_000, le=20_000)]
-
-
-@dataclass(frozen=True, slots=True)
-class Changed:
-    """A clip after a change, and the places of the notes that were changed or made."""
-
-    clip: Clip
-    chosen: list[int]
-
-
-def with_notes(clip: Clip, kept: Sequence[ClipNote], made: Sequence[ClipNote]) -> Changed:
-    """A clip of these notes, those made chosen; RecipeError where they are more than 20,000."""
-    if len(kept) + len(made) > MOST_NOTES:
-        raise RecipeError(f"A clip holds up to {MOST_NOTES:,} notes; this would make "
-                          f"{len(kept) + len(made):,}.")
-    done = clip.with_notes([*kept, *made])
-    marked = set(map(id, made))
-    return Changed(done, [i for i, note in enumerate(done.notes) if id(note) in marked])
-
-
-def parted(clip: Clip, places: Sequence[int]) -> tuple[list[ClipNote], list[ClipNote]]:
-    """The clip's other notes and those with these places; RecipeError for a place that there is
-    not."""
-    wanted = set(places)
-    if wanted and max(wanted) >= len(clip.notes):
-        raise RecipeError(f"The clip has {many(len(clip.notes), 'notes')}; choose among them.")
-    rest = [note for i, note in enumerate(clip.notes) if i not in wanted]
-    return rest, [note for i, note in enumerate(clip.notes) if i in wanted]
-
-
-class ClipEdit(Document):
-    """A change; `do` names its kind."""
-
-    def apply(self, clip: Clip) -> Changed:
-        """The clip with the change made; RecipeError if it cannot be."""
-        raise NotImplementedError
-
-    def describe(self, clip: Clip) -> str:
-        """The change in a few words."""
-        raise NotImplementedError
-
-    def work(self, clip: Clip) -> float:
-        """How much work it is, in the unit of lattice.results.work: each note is looked at, and
-        those that it names are made anew."""
-        named = sum(len(getattr(self, name, None) or ()) for name in ("notes", "changes"))
-        return LOOKED_AT * (len(clip.notes) + len(clip.changes)) + named
+Shift = Annotated[float, Field(ge=-20_000, le=20_000)]
 
 
 class NewNote(Document):
@@ -121,7 +68,7 @@ class MoveNotes(ClipEdit):
 
     do: Literal["move_notes"]
     notes: Places
-    later: Beats = 0
+    later: Shift = 0
     semitones: Annotated[int, Field(ge=-127, le=127)] = 0
     degrees: Annotated[int, Field(ge=-127, le=127)] = 0
     copy_them: bool = False
@@ -152,7 +99,7 @@ class LengthenNotes(ClipEdit):
 
     do: Literal["lengthen_notes"]
     notes: Places
-    by: Beats
+    by: Shift
 
     def apply(self, clip: Clip) -> Changed:
         rest, taken = parted(clip, self.notes)
@@ -178,39 +125,6 @@ class LoudenNotes(ClipEdit):
 
     def describe(self, clip: Clip) -> str:
         return _counted(len(self.notes), f"velocity {self.to or f'{self.by:+d}'}")
-
-
-class DrawChanges(ClipEdit):
-    """Draw a controller anew over [start, end) beats: what it is set to at each time; none leaves
-    it as it stands before."""
-
-    do: Literal["draw_changes"]
-    lane: str
-    number: Number
-    start: Annotated[float, Field(ge=0)]
-    end: Annotated[float, Field(gt=0)]
-    changes: Annotated[list[tuple[Annotated[float, Field(ge=0)], Controlled]],
-                       Field(max_length=MOST_NOTES)]
-
-    def apply(self, clip: Clip) -> Changed:
-        if clip.lane(self.lane) is None:
-            raise RecipeError(f'There is no lane "{self.lane[:40]}" in this clip.')
-        low, high = value_bounds(self.number)
-        if any(not low <= value <= high for _, value in self.changes):
-            raise RecipeError(f"This controller is set to {low} to {high}.")
-        end = min(self.end, float(clip.beats))
-        if any(not self.start <= time < end for time, _ in self.changes):
-            raise RecipeError("A controller is drawn within its stretch and within the clip.")
-        kept = [each for each in clip.changes if (each.lane, each.number) != (
-            self.lane, self.number) or not self.start <= each.time < self.end]
-        channel = clip.channel_of(self.lane)
-        made = [ClipChange(time=time, number=self.number, value=value, channel=channel,
-                           lane=self.lane) for time, value in self.changes]
-        changes = tuple(sorted([*kept, *made], key=lambda each: each.time))
-        return Changed(clip.model_copy(update={"changes": changes}), [])
-
-    def describe(self, clip: Clip) -> str:
-        return "controller drawn"
 
 
 def _counted(notes: int, done: str) -> str:
