@@ -1,11 +1,15 @@
 """What several kinds of answers have in common, and how an answer is written."""
 
-from typing import Any
+from collections.abc import Callable
+from typing import Any, TypeVar
 
 from django.http import HttpResponse
 from ninja import Schema
 
+from studio.stored.revisions import StaleEdit, Thing
 from studio.worked_out.written import json_bytes
+
+T = TypeVar("T", bound=Thing)
 
 
 class HistoryOut(Schema):
@@ -19,3 +23,13 @@ def json_of(answer: Any, status: int = 200) -> HttpResponse:
     """An answer that needs no check against its schema, since its types are the schema's; parts of
     a recipe in it are whole, neutral fields too."""
     return HttpResponse(json_bytes(answer), content_type="application/json", status=status)
+
+
+def changed(what: str, change: Callable[[], T], state: Callable[[T], Any]) -> HttpResponse:
+    """The state after a change; 409 with the newer state where `what` has moved on."""
+    try:
+        return json_of(state(change()))
+    except StaleEdit as stale:
+        return json_of({
+            "detail": f"{what} was changed in another window; here is how it is now.",
+            "tried": stale.tried, "state": state(stale.thing)}, status=409)

@@ -1,6 +1,6 @@
 """One clip: look at it, try a tool on its notes, edit it, undo and redo."""
 
-from collections.abc import Callable
+from collections.abc import Sequence
 from typing import Any
 from uuid import UUID
 
@@ -14,12 +14,12 @@ from lattice.tools import TOOLS, AnyTool
 from ninja import Router, Schema
 from pydantic import Field
 
-from studio.api.answers import HistoryOut, json_of
+from studio.api.answers import HistoryOut, changed, json_of
 from studio.api.clips import clips_of, core_clip, taken_from
 from studio.api.signed_in import FromOwner
 from studio.models import Clip, ClipRevision
 from studio.stored import clips
-from studio.stored.revisions import StaleEdit, history_of
+from studio.stored.revisions import history_of
 from studio.worked_out.clip_look import ClipView, look_at_clip
 from studio.worked_out.limits import MOST_WORK
 
@@ -91,27 +91,22 @@ class Tried(Schema):
     chosen: list[int]
 
 
-def _state(clip: Clip, chosen: list[int]) -> dict[str, Any]:
+def _state(clip: Clip, chosen: Sequence[int] = ()) -> dict[str, Any]:
     return {"id": clip.pk, "revision": clip.state, "history": history_of(clip),
-            "chosen": chosen, "of": taken_from(clip), "view": look_at_clip(core_clip(clip)),
+            "chosen": list(chosen), "of": taken_from(clip), "view": look_at_clip(core_clip(clip)),
             "tools": [ToolOut(tool=kind.as_it_stands().model_dump(mode="json"), label=kind.label,
                               about=kind.about).model_dump() for kind in TOOLS]}
 
 
-def _changed(change: Callable[[], tuple[Clip, list[int]]]) -> HttpResponse:
-    """The state after a change; 409 with the newer state where the clip has moved on."""
-    try:
-        return json_of(_state(*change()))
-    except StaleEdit as stale:
-        return json_of({
-            "detail": "This clip was changed in another window; here is the newer state.",
-            "tried": stale.tried, "state": _state(stale.thing, [])}, status=409)
+def _moved(owner: int, clip_id: int, data: ClipStepIn, back: bool) -> HttpResponse:
+    return changed("This clip",
+                   lambda: clips.move(owner, clip_id, data.revision, back, data.key), _state)
 
 
 @router.get("/clips/{clip_id}/state", response=ClipState)
 def read_clip(request: FromOwner, clip_id: int) -> HttpResponse:
     """A clip as it stands."""
-    return json_of(_state(get_object_or_404(clips_of(request), pk=clip_id, deleted=None), []))
+    return json_of(_state(get_object_or_404(clips_of(request), pk=clip_id, deleted=None)))
 
 
 @router.post("/clips/{clip_id}/try", response=Tried)
@@ -131,18 +126,23 @@ def try_tool(request: FromOwner, clip_id: int, data: TryIn) -> HttpResponse:
 @router.post("/clips/{clip_id}/edits", response={200: ClipState, 409: ClipStale})
 def edit_clip(request: FromOwner, clip_id: int, data: ClipEditIn) -> HttpResponse:
     """Store changes as one state; 409 with the newer state if the clip has moved on."""
-    return _changed(lambda: clips.store(request.auth, clip_id, data.revision, data.edits,
-                                        data.key))
+    made: list[int] = []
+
+    def change() -> Clip:
+        clip, places = clips.store(request.auth, clip_id, data.revision, data.edits, data.key)
+        made.extend(places)
+        return clip
+
+    return changed("This clip", change, lambda clip: _state(clip, made))
 
 
 @router.post("/clips/{clip_id}/undo", response={200: ClipState, 409: ClipStale})
 def undo_clip(request: FromOwner, clip_id: int, data: ClipStepIn) -> HttpResponse:
     """Go back one state."""
-    return _changed(lambda: (clips.move(request.auth, clip_id, data.revision, True, data.key), []))
+    return _moved(request.auth, clip_id, data, True)
 
 
 @router.post("/clips/{clip_id}/redo", response={200: ClipState, 409: ClipStale})
 def redo_clip(request: FromOwner, clip_id: int, data: ClipStepIn) -> HttpResponse:
     """Go forward one state."""
-    return _changed(lambda: (clips.move(request.auth, clip_id, data.revision, False, data.key),
-                             []))
+    return _moved(request.auth, clip_id, data, False)

@@ -60,7 +60,7 @@ Voices = _of_fields(
                  for name, each in VOICES.items()})
 
 
-class Offered(Schema):
+class Choices(Schema):
     """All that can be chosen."""
 
     drums: list[DrumOut]
@@ -72,7 +72,7 @@ class Offered(Schema):
     voices: Voices  # type: ignore[valid-type]
 
 
-OFFERED = Offered(
+CHOICES = Choices(
     drums=[DrumOut(note=note, name=PERCUSSION[note], also=ALSO_CALLED.get(note, ""))
            for note in dict.fromkeys((*USED_MOST, *PERCUSSION))],
     starts={name: title for name, (title, _) in STARTS.items()},

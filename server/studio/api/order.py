@@ -13,13 +13,13 @@ from lattice.order.words import recipes_of
 from ninja import Router, Schema
 from pydantic import Field
 
-from studio.api.answers import HistoryOut, json_of
+from studio.api.answers import HistoryOut, changed, json_of
 from studio.api.clips import ClipOut, clip_out
 from studio.api.pieces import pieces_of
 from studio.api.signed_in import FromOwner
 from studio.models import Piece
 from studio.stored import clips, orders
-from studio.stored.revisions import StaleEdit, history_of
+from studio.stored.revisions import history_of
 from studio.worked_out.limits import MOST_FOR_AN_ORDER, check_stretches
 from studio.worked_out.order_look import OrderView, look_at_order
 
@@ -91,13 +91,7 @@ def _state(piece: Piece, chosen: int | None) -> dict[str, Any]:
 
 
 def _changed(change: Callable[[], Piece], chosen: int | None) -> HttpResponse:
-    """The state after a change; 409 with the newer state where the order has moved on."""
-    try:
-        return json_of(_state(change(), chosen))
-    except StaleEdit as stale:
-        return json_of({
-            "detail": "The order was changed in another window; here is how it is now.",
-            "tried": stale.tried, "state": _state(stale.thing, chosen)}, status=409)
+    return changed("The order", change, lambda piece: _state(piece, chosen))
 
 
 @router.get("/pieces/{piece_id}/order", response=OrderState)

@@ -20,12 +20,12 @@ from lattice.results.work import work
 from ninja import Router, Schema
 from pydantic import Field
 
-from studio.api.answers import HistoryOut, json_of
+from studio.api.answers import HistoryOut, changed, json_of
 from studio.api.pieces import patterns_of
 from studio.api.signed_in import FromOwner, owner_lately
 from studio.models import Pattern
 from studio.stored import patterns
-from studio.stored.revisions import StaleEdit, history_of
+from studio.stored.revisions import history_of
 from studio.worked_out.in_parts import InParts, in_parts
 from studio.worked_out.limits import MOST_WORK, TOO_DENSE, check_edits
 from studio.worked_out.look import View, look
@@ -182,13 +182,8 @@ def fill(request: FromOwner, pattern_id: int, data: FillIn) -> HttpResponse:
 
 
 def _changed(wanted: Wanted, change: Callable[..., Pattern], *arguments: Any) -> HttpResponse:
-    """The state after a change; 409 with the newer state where the pattern has moved on."""
-    try:
-        return json_of(_state(change(*arguments), wanted))
-    except StaleEdit as stale:
-        return json_of({
-            "detail": "This pattern was changed in another window; here is the newer state.",
-            "tried": stale.tried, "state": _state(stale.thing, wanted)}, status=409)
+    return changed("This pattern", lambda: change(*arguments),
+                   lambda pattern: _state(pattern, wanted))
 
 
 @router.post("/patterns/{pattern_id}/why", response=WhyOut, auth=owner_lately)

@@ -10,7 +10,7 @@ from ninja.security import APIKeyCookie
 from pydantic import Field
 
 from studio.accounts import SignUp
-from studio.api.offered import OFFERED, Offered
+from studio.api.offered import CHOICES, Choices
 from studio.api.signed_in import forget
 from studio.api.tries import a_minute, taken_was_tried, tries_for
 from studio.demo import DEMO_USER, demo_user
@@ -43,14 +43,14 @@ class SessionOut(Schema):
 
     username: str | None
     demo: bool
-    offered: Offered
+    offered: Choices
 
 
 def session_of(request: HttpRequest) -> SessionOut:
     """The session as the page needs it."""
     user = request.user
     return SessionOut(username=user.get_username() or None if user.is_authenticated else None,
-                      demo=settings.DEMO, offered=OFFERED)
+                      demo=settings.DEMO, offered=CHOICES)
 
 
 @router.get("/session", response=SessionOut, auth=None)

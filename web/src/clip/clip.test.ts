@@ -135,6 +135,21 @@ test('where it was changed elsewhere, what is there now is shown and what was me
   expect((await server.next('undo')).body.revision).toBe(9)
 })
 
+test('what was done last is stored too where the clip is closed before, or another is opened', async () => {
+  clip.choose([3])
+  press('Delete')
+  press(',')
+  const first = await server.next('clips/5/edits')
+  const opening = clip.open(6)
+  await (await server.next('clips/6/state')).answer(state(40, { id: 6 }))
+  await opening
+  await first.answer(state(2))
+  const second = await server.next('clips/5/edits')
+  expect(second.body).toMatchObject({ revision: 2, edits: [{ do: 'louden_notes' }] })
+  await second.answer(state(3))
+  expect([clip.id, clip.state?.revision]).toEqual([6, 40])
+})
+
 test('it is heard round and round, between brackets as soon as there are some', async () => {
   const round = useRound()
   await round.play()

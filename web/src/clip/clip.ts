@@ -2,11 +2,10 @@
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { api, ask, Refusal, type ClipEdit, type ClipStale, type ClipState, type ClipTried, type ClipView } from '@/api/client'
-import { insist, newKey } from '@/api/insist'
-import { announce } from '@/app/announce'
+import { api, ask, type ClipEdit, type ClipState, type ClipTried, type ClipView } from '@/api/client'
+import { letGo } from '@/app/hand'
 import { useNotices } from '@/app/notices'
-import { letGo } from '@/pattern/hand'
+import { useChanges } from '@/past/useChanges'
 
 export type Tool = ClipState['tools'][number]['tool']
 
@@ -33,10 +32,11 @@ export const useClip = defineStore('clip', () => {
     const [over = 1, under = 1] = grid.value.split('/').map(Number)
     return (4 * over) / under
   })
-  let queue: Promise<unknown> = Promise.resolve()
+  const newest = new Map<number, number>()
+  const to = (of: number) => ({ path: { clip_id: of } })
 
   function take(next: ClipState, kept: number[] = next.chosen): void {
-    if (state.value && next.id !== state.value.id) return
+    if (next.id !== state.value?.id) return
     state.value = next
     hand.value = null
     chosen.value = kept.filter((place) => place < next.view.notes.length)
@@ -45,7 +45,8 @@ export const useClip = defineStore('clip', () => {
   /** Open a clip; rejects where it is not there. */
   async function open(wanted: number): Promise<void> {
     close()
-    state.value = await ask(api.GET('/api/clips/{clip_id}/state', { params: { path: { clip_id: wanted } } }))
+    state.value = await ask(api.GET('/api/clips/{clip_id}/state', { params: to(wanted) }))
+    newest.set(wanted, state.value.revision)
   }
   function close(): void {
     letGo()
@@ -54,47 +55,29 @@ export const useClip = defineStore('clip', () => {
     chosen.value = []
   }
 
-  /** Make a change once those before it are made. */
-  function inTurn(change: (at: ClipState, key: string) => Promise<void>): Promise<boolean> {
-    letGo()
-    const [of, key] = [id.value, newKey()]
-    const done = queue.then(async () => {
-      if (!state.value || state.value.id !== of) return false
-      try {
-        await change(state.value, key)
-        return true
-      } catch (problem) {
-        hand.value = null
-        if (!(problem instanceof Refusal && problem.status === 409)) notices.trouble(problem)
-        else {
-          const stale = problem.body as ClipStale
-          take(stale.state)
-          notices.say(`${stale.detail} Yours was: ${stale.tried}.`)
-        }
-        return false
-      }
-    })
-    queue = done
-    return done
-  }
+  const { store, undo, redo } = useChanges<ClipState, ClipEdit>({
+    id: () => id.value,
+    newest,
+    history: () => history.value,
+    step(way, of, at) {
+      const asked = { params: to(of), body: at }
+      return way === 'undo' ? api.POST('/api/clips/{clip_id}/undo', asked) : api.POST('/api/clips/{clip_id}/redo', asked)
+    },
+    take: (next) => take(next),
+    fallBack: () => (hand.value = null),
+  })
   /** Store changes; the notes that they made or moved are chosen then, unless `keep` says otherwise. */
-  function commit(edits: ClipEdit[], keep = false): Promise<boolean> {
+  async function commit(edits: ClipEdit[], keep = false): Promise<boolean> {
     trying.value = null
-    return inTurn(async ({ id: of, revision }, key) => {
-      const next = await insist(() => api.POST('/api/clips/{clip_id}/edits', { params: { path: { clip_id: of } }, body: { revision, edits, key } }))
-      take(next, keep ? chosen.value : next.chosen)
-      announce(next.history.undo ?? '')
-    })
+    const done = await store(
+      (of, at) => api.POST('/api/clips/{clip_id}/edits', { params: to(of), body: { ...at, edits } }),
+      edits, (next) => take(next, keep ? chosen.value : next.chosen),
+    )
+    return done === 'taken'
   }
-  function travel(way: 'undo' | 'redo'): Promise<boolean> {
+  function travel(step: () => Promise<unknown>): void {
     trying.value = null
-    return inTurn(async ({ id: of, revision }, key) => {
-      const params = { path: { clip_id: of } }
-      const what = history.value[way]
-      const body = { revision, key }
-      take(await insist(() => way === 'undo' ? api.POST('/api/clips/{clip_id}/undo', { params, body }) : api.POST('/api/clips/{clip_id}/redo', { params, body })))
-      if (what) announce(`${way === 'undo' ? 'Taken back' : 'Done again'}: ${what}`)
-    })
+    void step()
   }
 
   let asked = 0
@@ -135,6 +118,6 @@ export const useClip = defineStore('clip', () => {
 
   return {
     state, id, view, history, chosen, marked, trying, hand, round, grid, step,
-    open, close, commit, undo: () => travel('undo'), redo: () => travel('redo'), tryTool, throwAgain, layIn, forgetTool, choose,
+    open, close, commit, undo: () => travel(undo), redo: () => travel(redo), tryTool, throwAgain, layIn, forgetTool, choose,
   }
 })

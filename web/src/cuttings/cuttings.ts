@@ -8,7 +8,7 @@ import { api, ask, Refusal, type Cuttings, type Edit, type Strip } from '@/api/c
 import { useKeptFor } from '@/app/keptFor'
 import { useNotices } from '@/app/notices'
 import { STATED } from '@/generated/stated'
-import { letGo } from '@/pattern/hand'
+import { letGo } from '@/app/hand'
 import { usePattern } from '@/pattern/pattern'
 import { usePlayer } from '@/sound/player'
 import { nearest, onward, places, type Bounds, type Mark } from './strip'

@@ -6,7 +6,7 @@ import { away, unsent } from '@/api/insist'
 import type { Edit } from '@/api/client'
 import { useNotices } from '@/app/notices'
 import { FakeServer, settle } from '@testing/server'
-import { hold } from './hand'
+import { hold } from '@/app/hand'
 import { usePattern } from './pattern'
 
 const lane = (id: string) => ({ id, name: id, drawn: { stamp: id, cells: [], hits: [], notes: [] } })

@@ -1,6 +1,6 @@
 /** What is chosen besides the one lane: lanes and steps that are changed together, and what was copied. */
 import { computed, ref, watch } from 'vue'
-import { letGo } from './hand'
+import { letGo } from '@/app/hand'
 import type { Sight } from './sight'
 
 export function useChoice({ chosen, view, choose }: Sight) {

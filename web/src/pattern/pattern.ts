@@ -4,9 +4,9 @@
  */
 import { defineStore } from 'pinia'
 import { api, ask } from '@/api/client'
-import { useChanges } from './changes'
+import { usePatternChanges } from './changes'
 import { useChoice } from './choice'
-import { letGo } from './hand'
+import { letGo } from '@/app/hand'
 import { LEAST_BEATS, useSight, VIEW_BARS } from './sight'
 import { useStay } from './stay'
 import { useWeave } from './weave'
@@ -17,7 +17,7 @@ export const usePattern = defineStore('pattern', () => {
   const { look, preview, quiet, choose, turnTo, tried, overlay } = sight
   const { forgetChoice, ...choice } = useChoice(sight)
   const stay = useStay(sight)
-  const { settled, ...changes } = useChanges(sight, stay)
+  const { settled, ...changes } = usePatternChanges(sight, stay)
   const { stopWeaving, ...weave } = useWeave(sight)
 
   /** Open a pattern; the chosen lane stays chosen if it is there too. All else is as on a fresh page. */

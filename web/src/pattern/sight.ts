@@ -6,7 +6,7 @@ import { computed, ref, shallowRef } from 'vue'
 import { api, ask, Refusal, type Edit, type State, type View } from '@/api/client'
 import { away, soon } from '@/api/insist'
 import { useNotices } from '@/app/notices'
-import { letGo } from './hand'
+import { letGo } from '@/app/hand'
 import { useParts } from './inParts'
 import { sameAsBefore } from './sameAsBefore'
 

@@ -2,7 +2,7 @@
 import { ref } from 'vue'
 import type { State } from '@/api/client'
 import { announce } from '@/app/announce'
-import { letGo } from './hand'
+import { letGo } from '@/app/hand'
 import type { Sight } from './sight'
 
 /** Stay was turned while the pattern stood at this revision; `to` is what it became. */

@@ -11,7 +11,7 @@ import { useNotices } from '@/app/notices'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { useEscape } from '@/app/useEscape'
 import { markWrong } from '@/app/wrongPart'
-import { hold, letGo } from '@/pattern/hand'
+import { hold, letGo } from '@/app/hand'
 import { OPENING } from './opening'
 import WordCurve from './WordCurve.vue'
 

@@ -6,7 +6,7 @@
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { Slot } from '@/api/client'
 import { useReturnFocus } from '@/app/useReturnFocus'
-import { hold } from '@/pattern/hand'
+import { hold } from '@/app/hand'
 import { usePattern } from '@/pattern/pattern'
 import { usePlayer } from '@/sound/player'
 

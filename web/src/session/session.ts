@@ -7,7 +7,7 @@ export const useSession = defineStore('session', () => {
   const username = ref<string | null>(null)
   const demo = ref(false)
   /** All that can be chosen, as the core has it. */
-  const offered = ref<Omit<Schemas['Offered'], 'voices'>>({
+  const offered = ref<Omit<Schemas['Choices'], 'voices'>>({
     drums: [], starts: {}, beginnings: [], standing: [], following: [], progressions: {},
   })
   /** The names of drums by their notes. */

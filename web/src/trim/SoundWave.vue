@@ -3,7 +3,7 @@
 import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import type { Edit } from '@/api/client'
 import { useEscape } from '@/app/useEscape'
-import { hold } from '@/pattern/hand'
+import { hold } from '@/app/hand'
 import { usePattern } from '@/pattern/pattern'
 import { usePlayer } from '@/sound/player'
 import { recordingSamples, type Recording } from '@/drum/recordings'
