@@ -63,7 +63,7 @@ def check(options: argparse.Namespace) -> int:
         _passes("no circle of imports, and rooms that stand on one another",
                 [_tool("lint-imports"), "--no-cache"],
                 env=os.environ | {"PYTHONPATH": paths}),
-        _passes("no circle in the web", ["npm", "run", "-s", "circles"], WEB, npm),
+        _passes("no circle in the web, and rooms that stand on one another", ["npm", "run", "-s", "circles"], WEB, npm),
         _passes("eslint", ["npm", "run", "-s", "lint"], WEB, npm),
         _passes("vue-tsc", ["npm", "run", "-s", "types"], WEB, npm),
         _passes("settings fit for a public service",

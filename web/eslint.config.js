@@ -19,6 +19,10 @@ export default ts.config(
       'vue/html-indent': 'off',
       'vue/first-attribute-linebreak': 'off',
       'vue/attributes-order': 'off',
+      'vue/max-len': ['error', {
+        code: 120, template: 120, ignoreUrls: true, ignoreStrings: true, ignoreTemplateLiterals: true,
+        ignoreRegExpLiterals: true, ignoreHTMLTextContents: true, ignoreHTMLAttributeValues: true,
+      }],
       '@typescript-eslint/no-non-null-assertion': 'error',
     },
   },

@@ -1,4 +1,7 @@
-/** The output of sound for tests: a clock that the test turns, and what was struck by it. In place of the real one by `vi.mock('@/sound/output', () => import('@testing/output'))`. */
+/**
+ * The output of sound for tests: a clock that the test turns, and what was struck by it. In place of the real one by
+ * `vi.mock('@/sound/output', () => import('@testing/output'))`.
+ */
 import { nextTick } from 'vue'
 
 /** What is looked at of a note. */

@@ -52,7 +52,9 @@ export class FakeServer {
   async next(end: string): Promise<Call> {
     const at = await vi.waitFor(() => {
       const found = this.open.findIndex(({ path }) => path.endsWith(end))
-      if (found < 0) throw new Error(`No call to …${end}, but to ${this.open.map(({ path }) => path).join(', ') || 'nothing'}`)
+      if (found < 0) {
+        throw new Error(`No call to …${end}, but to ${this.open.map(({ path }) => path).join(', ') || 'nothing'}`)
+      }
       return found
     }, { interval: 2 })
     const [call] = this.open.splice(at, 1)

@@ -40,11 +40,16 @@ function csrfToken(): string {
 /** A server that has not answered for so long counts as away; a file takes its time on the way there. */
 const PATIENCE_MS = 8000
 const PATIENCE_WITH_FILES_MS = 300_000
-const isFile = (request: Request) => /^(application\/octet-stream|audio\/)/.test(request.headers.get('Content-Type') ?? '')
+const isFile = (request: Request) =>
+  /^(application\/octet-stream|audio\/)/.test(request.headers.get('Content-Type') ?? '')
 
 export const api = createClient<paths>({
   baseUrl: '/',
-  fetch: (request) => fetch(request, { signal: AbortSignal.any([request.signal, AbortSignal.timeout(isFile(request) ? PATIENCE_WITH_FILES_MS : PATIENCE_MS)]) }),
+  fetch: (request) => fetch(request, {
+    signal: AbortSignal.any([
+      request.signal, AbortSignal.timeout(isFile(request) ? PATIENCE_WITH_FILES_MS : PATIENCE_MS),
+    ]),
+  }),
 })
 
 api.use({
@@ -85,7 +90,9 @@ export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
   }
   if (!answer.response.ok) {
     const detail = (answer.error as { detail?: unknown } | undefined)?.detail
-    const unsaid = answer.response.status === 413 ? 'That is larger than anything that can be read here.' : 'The server could not do that; try it once more.'
+    const unsaid = answer.response.status === 413
+      ? 'That is larger than anything that can be read here.'
+      : 'The server could not do that; try it once more.'
     const message = typeof detail === 'string' ? detail : unsaid
     throw new Refusal(message, answer.response.status, answer.error)
   }

@@ -1,5 +1,7 @@
 <script setup lang="ts">
-/** A small dialog that asks for a name, or another short text. What is refused stays in its field, and is told there. */
+/**
+ * A small dialog that asks for a name, or another short text. What is refused stays in its field, and is told there.
+ */
 import { useEventListener } from '@vueuse/core'
 import { nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useNotices } from './notices'
@@ -8,7 +10,9 @@ import { markWrong } from './wrongPart'
 
 const open = defineModel<boolean>({ required: true })
 /** onNamed: takes the text; it, or what it promises, is false where the text is refused. */
-const props = defineProps<{ title: string; name: string; action: string; label?: string; empty?: boolean; onNamed: (name: string) => unknown }>()
+const props = defineProps<{
+  title: string; name: string; action: string; label?: string; empty?: boolean; onNamed: (name: string) => unknown,
+}>()
 const notices = useNotices()
 const typed = ref('')
 const refusal = ref('')
@@ -23,7 +27,8 @@ watch(open, (now) => {
 })
 // What is typed right after it opened is meant for its field.
 useEventListener(() => (open.value ? document : null), 'keydown', (event: KeyboardEvent) => {
-  if (form.value?.contains(document.activeElement) || event.key.length > 1 || event.ctrlKey || event.metaKey || event.altKey) return
+  if (form.value?.contains(document.activeElement)) return
+  if (event.key.length > 1 || event.ctrlKey || event.metaKey || event.altKey) return
   typed.value = typed.value === props.name ? event.key : typed.value + event.key
   event.preventDefault()
   event.stopPropagation()
@@ -58,7 +63,8 @@ async function done(): Promise<void> {
       <form ref="form" @submit.prevent="done">
         <v-card-text>
           <v-text-field
-            v-model="typed" :label="label ?? 'Name'" :maxlength="empty ? 300 : 60" :error-messages="refusal || undefined"
+            v-model="typed" :label="label ?? 'Name'" :maxlength="empty ? 300 : 60"
+            :error-messages="refusal || undefined"
             @focus="entered"
           />
         </v-card-text>

@@ -3,11 +3,15 @@
 import { computed } from 'vue'
 
 /** x, y: the pointer in the box; width, height: of the box; left: where the box begins in what holds the tag. */
-const props = withDefaults(defineProps<{ words: string; x: number; y: number; width: number; height: number; left?: number }>(), { left: 0 })
+const props = withDefaults(
+  defineProps<{ words: string; x: number; y: number; width: number; height: number; left?: number }>(), { left: 0 },
+)
 const ROOM = 180
 const place = computed(() => ({
   top: `${Math.min(Math.max(0, props.y - 24), props.height - 20)}px`,
-  ...(props.x < props.width - ROOM ? { left: `${props.left + props.x + 14}px` } : { right: `${props.width - props.x + 10}px` }),
+  ...(props.x < props.width - ROOM ? { left: `${props.left + props.x + 14}px` } : {
+    right: `${props.width - props.x + 10}px`,
+  }),
 }))
 </script>
 
@@ -16,5 +20,8 @@ const place = computed(() => ({
 </template>
 
 <style scoped>
-.called { position: absolute; pointer-events: none; white-space: nowrap; font-size: 12px; line-height: 18px; padding: 0 7px; border-radius: 9px; background: var(--ink); color: var(--card); }
+.called {
+  position: absolute; pointer-events: none; white-space: nowrap; font-size: 12px; line-height: 18px; padding: 0 7px;
+  border-radius: 9px; background: var(--ink); color: var(--card);
+}
 </style>

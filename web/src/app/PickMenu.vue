@@ -27,7 +27,8 @@ export interface Entry {
  * goes on to what comes next (1), with Shift to what comes before (-1).
  */
 const props = defineProps<{
-  label: string; entries: Entry[]; target?: HTMLElement | null; find?: string; free?: boolean; onOnward?: (by: 1 | -1) => void
+  label: string; entries: Entry[]; target?: HTMLElement | null; find?: string; free?: boolean
+  onOnward?: (by: 1 | -1) => void
 }>()
 const emit = defineEmits<{ typed: [words: string] }>()
 const open = defineModel<boolean>({ default: false })
@@ -43,7 +44,9 @@ watch([list, open], ([there, now]) => there && now && entered(), { flush: 'post'
 
 const shown = () => {
   const words = sought.value.toLowerCase().trim()
-  return props.entries.filter((entry) => `${entry.title} ${entry.about ?? ''} ${entry.group ?? ''}`.toLowerCase().includes(words))
+  return props.entries.filter(
+    (entry) => `${entry.title} ${entry.about ?? ''} ${entry.group ?? ''}`.toLowerCase().includes(words),
+  )
 }
 const items = (which: string) => [...(list.value?.$el.querySelectorAll<HTMLElement>(which) ?? [])]
 const chosenItem = () => items('[role^=menuitem]')[shown().findIndex((entry) => entry.chosen)]
@@ -58,7 +61,9 @@ function walk(event: KeyboardEvent): void {
   const down = at < 0 ? Math.max(0, all.indexOf(chosenItem() as HTMLElement)) : (at + 1) % all.length
   const to = { ArrowDown: down, ArrowUp: at > 0 ? at - 1 : -1, Home: 0, End: -1 }[event.key]
   const typing = event.target === field.value
-  const letter = !typing && !event.ctrlKey && !event.metaKey && /^[\p{L}\d+/#]$/u.test(event.key) ? event.key.toLowerCase() : null
+  const letter = !typing && !event.ctrlKey && !event.metaKey && /^[\p{L}\d+/#]$/u.test(event.key)
+    ? event.key.toLowerCase()
+    : null
   if (event.key === 'Escape') open.value = false // from the first moment on, and nothing behind it
   else if (event.key === 'Enter' && !hasFocus() && sought.value.trim()) takeFound() // typed before the field was there
   else if (event.key === 'Tab' && props.onOnward) {
@@ -107,7 +112,9 @@ async function take(entry: Entry): Promise<void> {
   taking = false
   // Unless the entry has opened something that takes the focus.
   if (document.querySelector('[role=dialog]')) return
-  if (hasFocus() || document.activeElement === document.body || document.activeElement === opener.value) giveBack(opener.value)
+  if (hasFocus() || document.activeElement === document.body || document.activeElement === opener.value) {
+    giveBack(opener.value)
+  }
 }
 /** Enter takes what was found; where something else may be typed, only what is called just so. */
 function takeFound(): void {
@@ -134,14 +141,16 @@ function takeFound(): void {
         <li v-if="entry.group" class="group" role="none">{{ entry.group }}</li>
         <v-divider v-if="entry.apart" role="none" />
         <v-list-item
-          :role="entry.chosen === undefined ? 'menuitem' : 'menuitemradio'" :aria-checked="entry.chosen" :active="entry.chosen"
+          :role="entry.chosen === undefined ? 'menuitem' : 'menuitemradio'" :aria-checked="entry.chosen"
+          :active="entry.chosen"
           :disabled="entry.disabled" :aria-disabled="entry.disabled || undefined" tabindex="-1" @click="take(entry)"
         >
           <v-list-item-title>{{ entry.title }}</v-list-item-title>
           <span v-if="entry.about" class="about">{{ entry.about }}</span>
         </v-list-item>
       </template>
-      <li v-if="find && shown().length === 0" class="group" role="none">{{ free ? 'Enter takes it as it is typed.' : 'Nothing is called so.' }}</li>
+      <li v-if="find && shown().length === 0" class="group"
+        role="none">{{ free ? 'Enter takes it as it is typed.' : 'Nothing is called so.' }}</li>
     </v-list>
     </v-sheet>
   </v-menu>
@@ -154,8 +163,14 @@ function takeFound(): void {
 .picks :deep(.v-list-item-title) { flex: none; font-size: 14.5px; font-weight: 500; letter-spacing: 0; }
 .about { font-size: 12.5px; line-height: 1.25; color: var(--quiet); }
 .columns :deep(.v-list-item-title) { min-width: 112px; }
-.group { font-family: 'Fraunces Variable', serif; font-size: 13px; font-weight: 600; padding: 8px 16px 2px; color: var(--quiet); }
+.group {
+  font-family: 'Fraunces Variable', serif; font-size: 13px; font-weight: 600; padding: 8px 16px 2px;
+  color: var(--quiet);
+}
 .sheet { display: flex; flex-direction: column; min-height: 0; overflow: hidden; }
 .sheet > .picks { overflow-y: auto; }
-.find { margin: 10px 12px 2px; font: inherit; color: var(--ink); background: var(--paper); border: 1px solid var(--rule); border-radius: 6px; padding: 3px 8px; }
+.find {
+  margin: 10px 12px 2px; font: inherit; color: var(--ink); background: var(--paper); border: 1px solid var(--rule);
+  border-radius: 6px; padding: 3px 8px;
+}
 </style>

@@ -14,7 +14,8 @@ interface Place {
   regions: { region: HTMLElement; index: number }[]
 }
 
-const within = (region: HTMLElement) => [...region.querySelectorAll<HTMLElement>(FOCUSABLE)].filter((each) => each.checkVisibility())
+const within = (region: HTMLElement) =>
+  [...region.querySelectorAll<HTMLElement>(FOCUSABLE)].filter((each) => each.checkVisibility())
 
 let last: Place | null = null
 
@@ -23,8 +24,10 @@ function remember({ target: element }: FocusEvent): void {
   last = null
   if (!isHeldByKeys(element)) return
   const regions: Place['regions'] = []
-  for (let at = element.closest<HTMLElement>(REGIONS); at; at = at.parentElement?.closest<HTMLElement>(REGIONS) ?? null) {
+  let at = element.closest<HTMLElement>(REGIONS)
+  while (at) {
     regions.push({ region: at, index: within(at).indexOf(element) })
+    at = at.parentElement?.closest<HTMLElement>(REGIONS) ?? null
   }
   last = { element, regions }
 }

@@ -10,12 +10,15 @@ const TYPED = 'input:not([type=range], [type=checkbox], [type=radio], [type=file
 const OVERLAY = '.v-overlay'
 const LIES_OVER = '.v-overlay--active'
 /** What Space and Enter press. Tabs and radios are chosen by arrows, and words are opened by Enter alone. */
-const PRESSED = 'button:not([role=tab], [role=radio]), a[href], summary, select, input[type=checkbox], input[type=radio]'
+const PRESSED =
+  'button:not([role=tab], [role=radio]), a[href], summary, select, input[type=checkbox], input[type=radio]'
 const CONTROL = 'button, a[href], summary, select, input, [role=spinbutton], [role=slider], [role=option]'
 const WALKED = 'input[type=range], select'
 const WALKING = /^(Arrow|Page|Home|End)/
 
-/** How each control was reached last: by a pointer that pressed it, or else by keys (or by what reads the page aloud). */
+/**
+ * How each control was reached last: by a pointer that pressed it, or else by keys (or by what reads the page aloud).
+ */
 const reached = new WeakMap<Element, 'pointer' | 'keys'>()
 let pressing = false
 
@@ -29,7 +32,8 @@ export const isHeldByKeys = (element: Element | null): boolean =>
 /** Whether letters play notes just now; with Alt they do what they do otherwise. */
 export const lettersPlay = ref(false)
 
-const homeOf = (): HTMLElement | null => [...document.querySelectorAll<HTMLElement>('[data-home]')].find((each) => each.checkVisibility()) ?? null
+const homeOf = (): HTMLElement | null =>
+  [...document.querySelectorAll<HTMLElement>('[data-home]')].find((each) => each.checkVisibility()) ?? null
 /** Give the keys to the music; false where the page has none. */
 export function goHome(): boolean {
   const home = homeOf()
@@ -63,7 +67,9 @@ function isForMusic({ target, key, defaultPrevented }: KeyboardEvent): boolean {
   if (target.closest(OVERLAY)) return true
   if (target.closest(TYPED)) return false
   if (!isHeldByKeys(target)) return true
-  return !(((key === ' ' || key === 'Enter') && target.closest(PRESSED)) || (WALKING.test(key) && target.closest(WALKED)))
+  return !(
+    ((key === ' ' || key === 'Enter') && target.closest(PRESSED)) || (WALKING.test(key) && target.closest(WALKED))
+  )
 }
 function pressedOf(event: KeyboardEvent): Pressed {
   const { key, code, shiftKey, altKey, ctrlKey, metaKey, repeat } = event
@@ -71,7 +77,10 @@ function pressedOf(event: KeyboardEvent): Pressed {
   // With Alt some keyboards write other letters.
   const letter = altKey && /^Key[A-Z]$/.test(code) ? code.slice(3) : key
   const free = !!target.closest('[data-home]') || !target.closest(CONTROL) || !isHeldByKeys(target)
-  return { key: letter.length === 1 ? letter.toLowerCase() : letter, code, shift: shiftKey, alt: altKey, command: ctrlKey || metaKey, repeat, free }
+  return {
+    key: letter.length === 1 ? letter.toLowerCase() : letter, code, shift: shiftKey, alt: altKey,
+    command: ctrlKey || metaKey, repeat, free,
+  }
 }
 
 /**
@@ -103,10 +112,18 @@ function letGo(ended: Element | null = null): void {
 /** Follow pointer and focus over the whole page, once. */
 export function watchHands(): void {
   const early = { capture: true }
-  for (const kind of ['pointerdown', 'mousedown'] as const) document.addEventListener(kind, () => (pressing = true), early)
-  for (const kind of ['pointerup', 'pointercancel', 'click', 'dragend'] as const) document.addEventListener(kind, () => pressing && letGo())
-  document.addEventListener('focusin', ({ target }) => target instanceof Element && reached.set(target, pressing ? 'pointer' : 'keys'), early)
-  document.addEventListener('change', ({ target }) => target instanceof HTMLSelectElement && reached.get(target) === 'pointer' && letGo(target))
+  for (const kind of ['pointerdown', 'mousedown'] as const) {
+    document.addEventListener(kind, () => (pressing = true), early)
+  }
+  for (const kind of ['pointerup', 'pointercancel', 'click', 'dragend'] as const) {
+    document.addEventListener(kind, () => pressing && letGo())
+  }
+  document.addEventListener(
+    'focusin', ({ target }) => target instanceof Element && reached.set(target, pressing ? 'pointer' : 'keys'), early,
+  )
+  document.addEventListener(
+    'change', ({ target }) => target instanceof HTMLSelectElement && reached.get(target) === 'pointer' && letGo(target),
+  )
   // Behind what lies over the page no key acts; Escape closes it, and Tab leads into it.
   document.addEventListener('keydown', (event) => {
     const isBehind = event.target instanceof Element && !event.target.closest(OVERLAY)
@@ -114,6 +131,7 @@ export function watchHands(): void {
   }, early)
   // Enter ends typing, and Escape gives it up: a field that is left standing gives the keys back.
   document.addEventListener('keydown', ({ key, target }) => {
-    if ((key === 'Enter' || key === 'Escape') && target instanceof HTMLInputElement && target.matches(TYPED) && !target.closest(OVERLAY)) letGo(target)
+    if (key !== 'Enter' && key !== 'Escape') return
+    if (target instanceof HTMLInputElement && target.matches(TYPED) && !target.closest(OVERLAY)) letGo(target)
   }, early)
 }

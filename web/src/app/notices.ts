@@ -28,7 +28,9 @@ export const useNotices = defineStore('notices', () => {
   /** It stays for its time, from now on. */
   function stay(): void {
     clearTimeout(timer)
-    timer = setTimeout(dismiss, current.value?.action || (current.value?.text.length ?? 0) > LONG ? LONGER_MS : SHOWN_MS)
+    timer = setTimeout(
+      dismiss, current.value?.action || (current.value?.text.length ?? 0) > LONG ? LONGER_MS : SHOWN_MS,
+    )
   }
   /** It is being read, or is about to be answered. */
   const hold = () => clearTimeout(timer)

@@ -13,7 +13,10 @@ export interface Work {
 export const useProgress = defineStore('progress', () => {
   const work = ref<Work | null>(null)
 
-  /** Do something to each of several things, one after another, until it is stopped; resolves to what was made of those that were reached. */
+  /**
+   * Do something to each of several things, one after another, until it is stopped; resolves to what was made of those
+   * that were reached.
+   */
   async function each<T, R>(what: string, things: readonly T[], act: (thing: T) => Promise<R>): Promise<R[]> {
     let stopped = false
     const made: R[] = []

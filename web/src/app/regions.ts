@@ -2,7 +2,8 @@
 import { useEventListener } from '@vueuse/core'
 import { isCovered } from './keyboard'
 
-const STOPS = '[data-home], button:not(:disabled, [tabindex="-1"]), a[href], input:not(:disabled, [tabindex="-1"]), select, [tabindex="0"]'
+const STOPS =
+  '[data-home], button:not(:disabled, [tabindex="-1"]), a[href], input:not(:disabled, [tabindex="-1"]), select, [tabindex="0"]'
 const left = new WeakMap<Element, HTMLElement>()
 
 function stopIn(region: HTMLElement): HTMLElement | undefined {

@@ -14,4 +14,5 @@ export function saveFile(content: Blob, name: string): void {
 }
 
 /** The same with a document. */
-export const saveJson = (content: unknown, name: string) => saveFile(new Blob([JSON.stringify(content, null, 1)], { type: 'application/json' }), name)
+export const saveJson = (content: unknown, name: string) =>
+  saveFile(new Blob([JSON.stringify(content, null, 1)], { type: 'application/json' }), name)

@@ -35,7 +35,9 @@ function leave(): void {
   arriving.end()
 }
 /** The rows of the view that a part has: its notes, and a row for each of its controllers. */
-const rowsOf = (place: number) => (song.value?.view.lanes ?? []).flatMap(({ id }, row) => (id === `p${place}` || id.startsWith(`p${place}-`) ? [row] : []))
+const rowsOf = (place: number) => (song.value?.view.lanes ?? []).flatMap(({ id }, row) => (
+  id === `p${place}` || id.startsWith(`p${place}-`) ? [row] : []
+))
 const noteRow = (place: number) => song.value?.view.lanes.findIndex(({ id }) => id === `p${place}`) ?? -1
 const sounding = (place: number) => rowsOf(place).some((row) => rows.value.has(row))
 function toggleHearing(places: number[]): void {
@@ -46,10 +48,14 @@ const bars = computed<[number, number] | null>(() => {
   if (!song.value || (first.value === 1 && last.value === song.value.bars)) return null
   return [first.value - 1, last.value]
 })
-const fits = computed(() => Number.isInteger(first.value) && Number.isInteger(last.value) && first.value >= 1 && last.value >= first.value && last.value <= (song.value?.bars ?? 0))
+const fits = computed(
+  () => Number.isInteger(first.value) && Number.isInteger(last.value) && first.value >= 1 && last.value >= first.value
+    && last.value <= (song.value?.bars ?? 0),
+)
 const about = computed(() => {
   const now = song.value
-  return now ? `${Number(now.tempo.toFixed(2))} beats a minute, ${now.meter.join('/')}, ${now.bars} bar${now.bars === 1 ? '' : 's'}` : ''
+  return now
+    ? `${Number(now.tempo.toFixed(2))} beats a minute, ${now.meter.join('/')}, ${now.bars} bar${now.bars === 1 ? '' : 's'}` : ''
 })
 
 async function take(become: Become): Promise<void> {
@@ -75,37 +81,52 @@ async function take(become: Become): Promise<void> {
     <v-card v-if="song" class="card">
       <div class="title">
         <h2>{{ arriving.name }}</h2>
-        <span class="quiet">{{ about }}<template v-if="arriving.count > 1"> · file {{ arriving.place }} of {{ arriving.count }}</template></span>
+        <span class="quiet">{{ about }}<template
+          v-if="arriving.count > 1"> · file {{ arriving.place }} of {{ arriving.count }}</template></span>
       </div>
       <p v-for="remark in song.remarks" :key="remark" class="quiet remark">{{ remark }}</p>
-      <p v-if="song.carries" class="carries">The recipe that made this file travels in it, and can come back as it was.</p>
+      <p v-if="song.carries"
+        class="carries">The recipe that made this file travels in it, and can come back as it was.</p>
       <div class="list">
         <div class="row tops quiet">
-          <label><input type="checkbox" :checked="chosen.length === song.parts.length" aria-label="All parts" @change="chosen = chosen.length === song.parts.length ? [] : song.parts.map((_, place) => place)" /> parts</label>
-          <button type="button" class="plain hear" @click="toggleHearing(chosen)">{{ rows.size > 1 ? 'stop' : 'hear the chosen ones' }}</button>
+          <label><input type="checkbox" :checked="chosen.length === song.parts.length" aria-label="All parts"
+            @change="chosen = chosen.length === song.parts.length ? [] : song.parts.map((_, place) => place)" /> parts</label>
+          <button type="button" class="plain hear"
+            @click="toggleHearing(chosen)">{{ rows.size > 1 ? 'stop' : 'hear the chosen ones' }}</button>
         </div>
         <label v-for="(part, place) in song.parts" :key="place" class="row part">
           <input v-model="chosen" type="checkbox" :value="place" />
           <span class="called"><b>{{ part.name || `Part ${place + 1}` }}</b>
-            <span class="quiet">{{ part.kind === 'drum' ? 'drums' : `channel ${part.channel}` }}, {{ part.notes.toLocaleString('en') }} note{{ part.notes === 1 ? '' : 's' }}<template v-if="part.controllers">, {{ part.controllers.toLocaleString('en') }} turns of controllers</template></span>
+            <span
+              class="quiet">{{ part.kind === 'drum' ? 'drums' : `channel ${part.channel}` }}, {{ part.notes.toLocaleString('en') }} note{{ part.notes === 1 ? '' : 's' }}<template
+              v-if="part.controllers">, {{ part.controllers.toLocaleString('en') }} turns of controllers</template></span>
           </span>
-          <span class="picture"><PartPicture v-if="part.notes" :view="song.view" :row="noteRow(place)" :place="place" /></span>
-          <v-btn :icon="sounding(place) ? mdiStop : mdiPlay" size="x-small" :aria-label="`${sounding(place) ? 'Stop' : 'Hear'} ${part.name || `Part ${place + 1}`}`" @click.prevent="toggleHearing([place])" />
+          <span class="picture"><PartPicture v-if="part.notes" :view="song.view" :row="noteRow(place)"
+            :place="place" /></span>
+          <v-btn :icon="sounding(place) ? mdiStop : mdiPlay" size="x-small"
+            :aria-label="`${sounding(place) ? 'Stop' : 'Hear'} ${part.name || `Part ${place + 1}`}`"
+            @click.prevent="toggleHearing([place])" />
         </label>
       </div>
       <div class="bars">
         <label>Bars <input v-model.number="first" type="number" min="1" :max="song.bars" aria-label="First bar" /> to
-          <input v-model.number="last" type="number" min="1" :max="song.bars" aria-label="Last bar" /> of {{ song.bars }}</label>
+          <input v-model.number="last" type="number" min="1" :max="song.bars"
+            aria-label="Last bar" /> of {{ song.bars }}</label>
         <label><input v-model="shorter" type="checkbox" /> say lanes as short as they can be</label>
       </div>
       <p v-if="!fits" class="wrong" role="alert">Bars go from 1 to {{ song.bars }}.</p>
       <v-card-actions class="acts">
-        <v-btn @click="arriving.count > 1 ? arriving.next() : leave()">{{ arriving.count > 1 ? 'Leave aside' : 'Cancel' }}</v-btn>
-        <v-btn v-if="arriving.count - arriving.place > 0" @click="arriving.takeAll">All {{ arriving.count - arriving.place + 1 }} as clips</v-btn>
+        <v-btn
+          @click="arriving.count > 1 ? arriving.next() : leave()">{{ arriving.count > 1 ? 'Leave aside' : 'Cancel' }}</v-btn>
+        <v-btn v-if="arriving.count - arriving.place > 0"
+          @click="arriving.takeAll">All {{ arriving.count - arriving.place + 1 }} as clips</v-btn>
         <v-spacer />
-        <v-btn v-if="song.carries" variant="flat" color="primary" :disabled="taking" @click="take('recipe')">Bring its recipe back</v-btn>
-        <v-btn :variant="song.carries ? 'text' : 'tonal'" :disabled="taking || !chosen.length || !fits" @click="take('clip')">Lay on the Shelf</v-btn>
-        <v-btn :variant="song.carries ? 'text' : 'flat'" :color="song.carries ? undefined : 'primary'" :disabled="taking || !chosen.length || !fits" @click="take('lanes')">Make lanes</v-btn>
+        <v-btn v-if="song.carries" variant="flat" color="primary" :disabled="taking"
+          @click="take('recipe')">Bring its recipe back</v-btn>
+        <v-btn :variant="song.carries ? 'text' : 'tonal'" :disabled="taking || !chosen.length || !fits"
+          @click="take('clip')">Lay on the Shelf</v-btn>
+        <v-btn :variant="song.carries ? 'text' : 'flat'" :color="song.carries ? undefined : 'primary'"
+          :disabled="taking || !chosen.length || !fits" @click="take('lanes')">Make lanes</v-btn>
       </v-card-actions>
     </v-card>
   </v-dialog>
@@ -117,7 +138,10 @@ async function take(become: Become): Promise<void> {
 h2 { font-size: 21px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .remark, .carries { font-size: 13.5px; margin-top: 4px; }
 .carries { color: var(--link); font-weight: 600; }
-.list { margin-top: 10px; border: 1px solid var(--rule); border-radius: 9px; overflow-y: auto; max-height: 44vh; min-height: 90px; }
+.list {
+  margin-top: 10px; border: 1px solid var(--rule); border-radius: 9px; overflow-y: auto; max-height: 44vh;
+  min-height: 90px;
+}
 .row { display: flex; align-items: center; gap: 10px; padding: 4px 10px; }
 .tops { justify-content: space-between; font-size: 13px; border-bottom: 1px solid var(--rule); }
 .hear { color: var(--link); }
@@ -127,7 +151,10 @@ h2 { font-size: 21px; white-space: nowrap; overflow: hidden; text-overflow: elli
 .called .quiet { font-size: 12.5px; }
 .picture { flex: 1; min-width: 0; }
 .bars { display: flex; gap: 24px; margin-top: 10px; font-size: 14px; flex-wrap: wrap; }
-.bars input[type='number'] { width: 62px; font: inherit; color: var(--ink); background: var(--paper); border: 1px solid var(--rule); border-radius: 5px; padding: 1px 6px; }
+.bars input[type='number'] {
+  width: 62px; font: inherit; color: var(--ink); background: var(--paper); border: 1px solid var(--rule);
+  border-radius: 5px; padding: 1px 6px;
+}
 .wrong { color: rgb(var(--v-theme-error)); font-size: 13.5px; margin-top: 4px; }
 .acts { padding-inline: 0; flex-wrap: wrap; }
 </style>

@@ -22,7 +22,8 @@ const marks = computed(() => {
 </script>
 
 <template>
-  <svg viewBox="0 0 240 30" preserveAspectRatio="none" aria-hidden="true"><path :d="marks" :fill="jewel(place, theme)" /></svg>
+  <svg viewBox="0 0 240 30" preserveAspectRatio="none" aria-hidden="true"><path :d="marks"
+    :fill="jewel(place, theme)" /></svg>
 </template>
 
 <style scoped>

@@ -1,4 +1,7 @@
-/** MIDI files that come in: looked at one after another, and taken as a clip, as lanes, or as the recipe that travels in one. */
+/**
+ * MIDI files that come in: looked at one after another, and taken as a clip, as lanes, or as the recipe that travels in
+ * one.
+ */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { api, ask, Refusal, type Schemas } from '@/api/client'
@@ -46,7 +49,9 @@ export const useArriving = defineStore('arriving', () => {
     }
   }
   const sent = (wanted: File): string => {
-    if (wanted.size > STATED.midiBytes) throw new Refusal(`A MIDI file takes up to ${STATED.midiBytes / 2 ** 20} MB.`, 422)
+    if (wanted.size > STATED.midiBytes) {
+      throw new Refusal(`A MIDI file takes up to ${STATED.midiBytes / 2 ** 20} MB.`, 422)
+    }
     return wanted as unknown as string
   }
   /** Leave a file aside, or be done with it. */
@@ -61,7 +66,11 @@ export const useArriving = defineStore('arriving', () => {
 
   async function send(wanted: File, query: Omit<Schemas['TakeMidiIn'], 'key'>): Promise<Schemas['Told']> {
     const key = newKey()
-    return insist(() => api.POST('/api/pieces/{piece_id}/midi', { params: { path: { piece_id: shelf.piece }, query: { ...query, key } }, body: sent(wanted), ...raw }))
+    return insist(
+      () => api.POST('/api/pieces/{piece_id}/midi', {
+        params: { path: { piece_id: shelf.piece }, query: { ...query, key } }, body: sent(wanted), ...raw,
+      }),
+    )
   }
   /** Take the file; resolves to what it has become, or null where that was refused. */
   async function take(become: Become, parts: number[], bars: [number, number] | null): Promise<Schemas['Told'] | null> {
@@ -86,7 +95,9 @@ export const useArriving = defineStore('arriving', () => {
     const refused: string[] = []
     const taken = await progress.each('Taking in', waiting, async (wanted) => {
       try {
-        const told = await send(wanted, { name: wanted.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME), become: 'clip' })
+        const told = await send(wanted, {
+          name: wanted.name.replace(/\.[^.]+$/, '').slice(0, LONGEST_NAME), become: 'clip',
+        })
         shelf.add(told.clip)
         return 1
       } catch (problem) {
@@ -95,7 +106,9 @@ export const useArriving = defineStore('arriving', () => {
       }
     })
     const kept = taken.filter(Boolean).length
-    notices.say([`${kept} ${kept === 1 ? 'file lies' : 'files lie'} on the Shelf as clips.`, ...refused.slice(0, 2)].join(' '))
+    notices.say(
+      [`${kept} ${kept === 1 ? 'file lies' : 'files lie'} on the Shelf as clips.`, ...refused.slice(0, 2)].join(' '),
+    )
   }
 
   return { file, name, song, count, place, arrive, next, end, take, takeAll }

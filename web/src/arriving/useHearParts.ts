@@ -19,7 +19,9 @@ export function useHearParts() {
     await soundsWith(drumsOf(of))
     view = of
     rows.value = new Set(wanted)
-    from = until = Math.floor((of.notes.find((note) => rows.value.has(note[4]))?.[0] ?? 0) / of.bar_beats) * of.bar_beats
+    from = until = Math.floor(
+      (of.notes.find((note) => rows.value.has(note[4]))?.[0] ?? 0) / of.bar_beats,
+    ) * of.bar_beats
     begun = now() + LEAD_IN
   }
   function end(): void {

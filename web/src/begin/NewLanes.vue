@@ -29,15 +29,19 @@ const field = useTemplateRef<HTMLInputElement>('field')
 const sought = ref('')
 
 const offered = computed<Offered[]>(() => [
-  ...session.offered.beginnings.map(({ begin, title, about, group }) => ({ key: begin, title, about, group, lane: { begin } })),
+  ...session.offered.beginnings.map(({ begin, title, about, group }) => ({
+    key: begin, title, about, group, lane: { begin },
+  })),
   ...session.offered.drums.map(({ note, name, also }) => ({
-    key: String(note), title: name, about: [`note ${note}`, also].filter(Boolean).join(', '), group: 'drums', lane: { note },
+    key: String(note), title: name, about: [`note ${note}`, also].filter(Boolean).join(', '), group: 'drums',
+    lane: { note },
   })),
 ])
 /** What a few words may mean, what is called so most nearly first. */
 function means(words: string): Offered[] {
   const wanted = words.toLowerCase().split(/\s+/).filter(Boolean)
-  const isCalled = ({ key, title, about }: Offered) => key === words || wanted.every((word) => `${title} ${about}`.toLowerCase().includes(word))
+  const isCalled = ({ key, title, about }: Offered) =>
+    key === words || wanted.every((word) => `${title} ${about}`.toLowerCase().includes(word))
   const isJustSo = ({ key, title }: Offered) => key === words || title.toLowerCase() === words.toLowerCase()
   const found = offered.value.filter(isCalled)
   return [...found.filter(isJustSo), ...found.filter((each) => !isJustSo(each))]
@@ -58,9 +62,12 @@ const rules = computed(() => {
   const leader = pattern.lane
   return [
     { key: '', title: 'as usual', about: 'spread evenly, or as what it is mostly plays', lane: {} },
-    ...session.offered.standing.map((each) => ({ key: each.rule, title: each.title, about: each.about, lane: { rule: each.rule } })),
+    ...session.offered.standing.map((each) => ({
+      key: each.rule, title: each.title, about: each.about, lane: { rule: each.rule },
+    })),
     ...(leader ? session.offered.following.map((each) => ({
-      key: each.rule, title: each.title.replace(/^its/, `${leader.name}’s`), about: each.about, lane: { follow: each.rule, after: leader.id },
+      key: each.rule, title: each.title.replace(/^its/, `${leader.name}’s`), about: each.about,
+      lane: { follow: each.rule, after: leader.id },
     })) : []),
   ]
 })
@@ -78,7 +85,11 @@ async function add(those: Offered[]): Promise<boolean> {
 async function enter(): Promise<void> {
   const found = parts.value.map((words) => means(words)[0])
   const unknown = parts.value[found.indexOf(undefined)]
-  if (unknown) return notices.say(`Nothing is called “${unknown}”; type a drum, such as kick, or what the lane walks over, such as bass.`)
+  if (unknown) {
+    return notices.say(
+      `Nothing is called “${unknown}”; type a drum, such as kick, or what the lane walks over, such as bass.`,
+    )
+  }
   const known = new Set(pattern.view?.lanes.map(({ id }) => id))
   if (!found.length || !(await add(found.filter((each) => each !== undefined)))) return
   sought.value = ''
@@ -95,7 +106,8 @@ defineExpose({ focus: () => field.value?.focus() })
     <header>
       <h2>New lanes</h2>
       <input
-        ref="field" v-model="sought" class="find" type="text" aria-label="Which lanes" placeholder="type: kick, closed hat, bass"
+        ref="field" v-model="sought" class="find" type="text" aria-label="Which lanes"
+        placeholder="type: kick, closed hat, bass"
         spellcheck="false" @keydown.enter.prevent="enter" @keydown.esc.prevent.stop="emit('close')"
       />
       <button type="button" class="plain chip close" @click="emit('close')">close</button>
@@ -104,7 +116,8 @@ defineExpose({ focus: () => field.value?.focus() })
       <template v-for="{ group, those } in groups" :key="group">
         <h3>{{ group }}</h3>
         <div v-one-stop role="group" :aria-label="group" class="chips" :class="group">
-          <button v-for="each in those" :key="each.key" type="button" class="plain chip" :title="each.about" @click="add([each])">{{ each.title }}</button>
+          <button v-for="each in those" :key="each.key" type="button" class="plain chip" :title="each.about"
+            @click="add([each])">{{ each.title }}</button>
         </div>
       </template>
       <p v-if="!groups.length" class="quiet none">Nothing is called so.</p>
@@ -123,12 +136,18 @@ defineExpose({ focus: () => field.value?.focus() })
 .new { flex: none; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; padding: 6px 16px 8px; }
 header { display: flex; align-items: baseline; gap: 12px; margin-bottom: 5px; }
 h2 { font-size: 16px; white-space: nowrap; }
-.find { flex: 0 1 300px; min-width: 120px; font: inherit; font-size: 13.5px; color: var(--ink); background: var(--paper); border: 1px solid var(--rule); border-radius: 7px; padding: 1px 9px; }
+.find {
+  flex: 0 1 300px; min-width: 120px; font: inherit; font-size: 13.5px; color: var(--ink); background: var(--paper);
+  border: 1px solid var(--rule); border-radius: 7px; padding: 1px 9px;
+}
 .close { margin-left: auto; }
 .offered { display: grid; grid-template-columns: max-content minmax(0, 1fr); gap: 5px 12px; align-items: baseline; }
 h3 { font: 600 13px 'Fraunces Variable', serif; color: var(--quiet); }
 .chips { display: flex; flex-wrap: wrap; gap: 4px; font-size: 12.5px; }
-.chip { font-size: 12.5px; line-height: 22px; border: 1px solid var(--rule); border-radius: 11px; padding: 0 9px; white-space: nowrap; }
+.chip {
+  font-size: 12.5px; line-height: 22px; border: 1px solid var(--rule); border-radius: 11px; padding: 0 9px;
+  white-space: nowrap;
+}
 .chip:hover { border-color: var(--ink); }
 /* The drums that are used most, and the others below. */
 .drums { max-height: 51px; overflow-y: auto; scrollbar-width: thin; }

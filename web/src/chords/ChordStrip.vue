@@ -27,17 +27,22 @@ const words = computed(() => props.progression.words)
 const beats = computed(() => props.progression.beats)
 const bars = computed(() => {
   const whole = beats.value.reduce((sum, each) => sum + fraction(each), 0) / pattern.bar
-  return Number.isInteger(whole) ? `round after ${whole} ${whole === 1 ? 'bar' : 'bars'}` : `round after ${Number(whole.toFixed(2))} bars`
+  return Number.isInteger(whole)
+    ? `round after ${whole} ${whole === 1 ? 'bar' : 'bars'}`
+    : `round after ${Number(whole.toFixed(2))} bars`
 })
 function fraction(text: string): number {
   const [top = 1, bottom = 1] = text.split('/').map(Number)
   return top / bottom
 }
 const x = (beat: number) => ((beat - props.start) / props.span) * props.width
-const seen = computed(() => props.chords.filter((chord) => chord.end > props.start + 1e-6 && chord.start < props.start + props.span - 1e-6))
+const seen = computed(
+  () => props.chords.filter((chord) => chord.end > props.start + 1e-6 && chord.start < props.start + props.span - 1e-6),
+)
 
 const edit = (next: string[], lengths: (string | number)[]): Edit[] => [{ do: 'chords', words: next, beats: lengths }]
-const replaced = <T,>(list: readonly T[], at: number, ...items: T[]): T[] => [...list.slice(0, at), ...items, ...list.slice(at + 1)]
+const replaced = <T,>(list: readonly T[], at: number, ...items: T[]): T[] =>
+  [...list.slice(0, at), ...items, ...list.slice(at + 1)]
 async function put(number: number, word: string): Promise<boolean> {
   const taken = await pattern.commit(edit(replaced(words.value, number, word), beats.value))
   if (taken) hear(number)
@@ -49,7 +54,8 @@ function hear(number: number): void {
 }
 const entries = (number: number): Entry[] => [
   ...props.offered.map(({ word, name }, i) => ({
-    title: word, about: name, chosen: words.value[number] === word, group: i === 0 ? 'in the key' : undefined, run: () => void put(number, word),
+    title: word, about: name, chosen: words.value[number] === word, group: i === 0 ? 'in the key' : undefined,
+    run: () => void put(number, word),
   })),
   { title: 'Type a chord …', group: 'or', run: () => ask(number) },
   { title: 'Another after it', run: () => void pattern.commit(edit(
@@ -98,7 +104,9 @@ function pull(event: PointerEvent): void {
 }
 let latest: number | null = null
 function letGo(): void {
-  if (pulled && latest !== null) void pattern.commit(edit(words.value, replaced<string | number>(beats.value, pulled.number, latest)))
+  if (pulled && latest !== null) {
+    void pattern.commit(edit(words.value, replaced<string | number>(beats.value, pulled.number, latest)))
+  }
   pulled = latest = null
   dragging.value = false
 }
@@ -120,8 +128,10 @@ function key(event: KeyboardEvent, chord: Shown): void {
 <template>
   <section class="strip" aria-label="Chords" :style="{ marginLeft: `${-head}px` }">
     <div class="about" :style="{ width: `${head}px` }">
-      <PickMenu label="Progressions in common use" find="Find or type: Dm7 G7 C" free :entries="progressions" @typed="typeAll">
-        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain head title">Chords</button></template>
+      <PickMenu label="Progressions in common use" find="Find or type: Dm7 G7 C" free :entries="progressions"
+        @typed="typeAll">
+        <template #opener="{ menu }"><button v-bind="menu" type="button"
+          class="plain head title">Chords</button></template>
       </PickMenu>
       <span class="quiet">{{ bars }}</span>
     </div>
@@ -133,30 +143,49 @@ function key(event: KeyboardEvent, chord: Shown): void {
       >
         <PickMenu :label="`Chord ${chord.number + 1}`" find="Find a chord" :entries="entries(chord.number)">
           <template #opener="{ menu }">
-            <button v-bind="menu" type="button" class="plain word" :aria-label="`Chord ${chord.number + 1}: ${chord.word}, ${chord.name}`" @dblclick.stop="ask(chord.number)">{{ chord.word }}</button>
+            <button v-bind="menu" type="button" class="plain word"
+              :aria-label="`Chord ${chord.number + 1}: ${chord.word}, ${chord.name}`"
+              @dblclick.stop="ask(chord.number)">{{ chord.word }}</button>
           </template>
         </PickMenu>
-        <button type="button" class="plain quiet name" :title="`Hear ${chord.name}`" @click="hear(chord.number)">{{ chord.name === chord.word ? '' : chord.name }}</button>
+        <button type="button" class="plain quiet name" :title="`Hear ${chord.name}`"
+          @click="hear(chord.number)">{{ chord.name === chord.word ? '' : chord.name }}</button>
         <span
-          class="end" role="slider" tabindex="0" :aria-label="`Beats of chord ${chord.number + 1}`" :aria-valuenow="fraction(chord.beats)" :aria-valuetext="`${chord.beats} beats`"
+          class="end" role="slider" tabindex="0" :aria-label="`Beats of chord ${chord.number + 1}`"
+          :aria-valuenow="fraction(chord.beats)" :aria-valuetext="`${chord.beats} beats`"
           aria-valuemin="0.25" aria-valuemax="1024" title="Drag its length; with Alt in quarters of a beat"
-          @pointerdown.stop="(event) => take(event, chord)" @pointermove="pull" @pointerup="letGo" @pointercancel="letGo" @keydown="(event) => key(event, chord)"
+          @pointerdown.stop="(event) => take(event, chord)" @pointermove="pull" @pointerup="letGo"
+          @pointercancel="letGo" @keydown="(event) => key(event, chord)"
         />
       </div>
     </div>
-    <AskName v-model="asking" title="The chord" label="Such as ii7, bVII, V7/V, Dm7, C/E" action="Set" :name="words[asked] ?? ''" @named="(word) => put(asked, word.trim())" />
-    <AskName v-model="mending" title="The chords" label="Chords, one bar each" action="Set" empty :name="refused" @named="putAll" />
+    <AskName v-model="asking" title="The chord" label="Such as ii7, bVII, V7/V, Dm7, C/E" action="Set"
+      :name="words[asked] ?? ''" @named="(word) => put(asked, word.trim())" />
+    <AskName v-model="mending" title="The chords" label="Chords, one bar each" action="Set" empty :name="refused"
+      @named="putAll" />
   </section>
 </template>
 
 <style scoped>
 .strip { display: flex; height: 28px; margin-bottom: 2px; }
-.about { flex: none; display: flex; align-items: baseline; gap: 6px; padding: 3px 8px 0 10px; font-size: 12px; white-space: nowrap; overflow: hidden; }
+.about {
+  flex: none; display: flex; align-items: baseline; gap: 6px; padding: 3px 8px 0 10px; font-size: 12px;
+  white-space: nowrap; overflow: hidden;
+}
 .title { font-size: 15px; border-bottom: 2px dotted var(--quiet); line-height: 1.15; }
 .blocks { position: relative; overflow: hidden; }
-.block { position: absolute; top: 0; bottom: 2px; display: flex; align-items: baseline; gap: 6px; padding: 1px 8px 0 9px; background: var(--card); border: 1px solid var(--rule); border-radius: 6px; overflow: hidden; }
+.block {
+  position: absolute; top: 0; bottom: 2px; display: flex; align-items: baseline; gap: 6px; padding: 1px 8px 0 9px;
+  background: var(--card); border: 1px solid var(--rule); border-radius: 6px; overflow: hidden;
+}
 .block.again { background: var(--paper); }
-.word { font-family: 'Fraunces Variable', serif; font-size: 15px; font-weight: 650; line-height: 1.2; border-bottom: 2px dotted var(--quiet); white-space: nowrap; }
+.word {
+  font-family: 'Fraunces Variable', serif; font-size: 15px; font-weight: 650; line-height: 1.2;
+  border-bottom: 2px dotted var(--quiet); white-space: nowrap;
+}
 .name { font-size: 12px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; min-width: 0; }
-.end { position: absolute; right: 0; top: 3px; bottom: 3px; width: 9px; border-right: 3px solid var(--ink); cursor: ew-resize; touch-action: none; }
+.end {
+  position: absolute; right: 0; top: 3px; bottom: 3px; width: 9px; border-right: 3px solid var(--ink);
+  cursor: ew-resize; touch-action: none;
+}
 </style>

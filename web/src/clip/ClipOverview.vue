@@ -35,7 +35,8 @@ onMounted(paint)
 watch(() => [clip.view, width.value, height.value, theme.value, pixelRatio.value], paint, { flush: 'post' })
 
 let held: number | null = null
-const beatUnder = (event: PointerEvent) => ((event.clientX - (box.value?.getBoundingClientRect().left ?? 0)) / Math.max(1, width.value)) * beats.value
+const beatUnder = (event: PointerEvent) =>
+  ((event.clientX - (box.value?.getBoundingClientRect().left ?? 0)) / Math.max(1, width.value)) * beats.value
 function press(event: PointerEvent): void {
   if (event.button !== 0) return
   box.value?.setPointerCapture(event.pointerId)
@@ -46,7 +47,9 @@ function press(event: PointerEvent): void {
 function drag(event: PointerEvent): void {
   if (held !== null) emit('look', beatUnder(event) - held, props.span)
 }
-const keys: Record<string, number> = { ArrowLeft: -0.25, ArrowRight: 0.25, PageUp: -1, PageDown: 1, Home: -1e6, End: 1e6 }
+const keys: Record<string, number> = {
+  ArrowLeft: -0.25, ArrowRight: 0.25, PageUp: -1, PageDown: 1, Home: -1e6, End: 1e6,
+}
 function key(event: KeyboardEvent): void {
   const by = keys[event.key]
   if (by === undefined) return
@@ -60,12 +63,15 @@ function key(event: KeyboardEvent): void {
   <div class="overview">
     <span class="head">All of it</span>
     <div
-      ref="box" class="box" role="slider" tabindex="0" aria-label="What is shown of the clip" :aria-valuenow="Math.round(start)" aria-valuemin="0"
-      :aria-valuemax="Math.round(beats)" :aria-valuetext="`from beat ${Math.round(start) + 1}, ${Number(span.toFixed(1))} of ${Math.round(beats)} beats`"
+      ref="box" class="box" role="slider" tabindex="0" aria-label="What is shown of the clip"
+      :aria-valuenow="Math.round(start)" aria-valuemin="0"
+      :aria-valuemax="Math.round(beats)"
+      :aria-valuetext="`from beat ${Math.round(start) + 1}, ${Number(span.toFixed(1))} of ${Math.round(beats)} beats`"
       @pointerdown="press" @pointermove="drag" @pointerup="held = null" @pointercancel="held = null" @keydown="key"
     >
       <canvas ref="canvas" aria-hidden="true" :style="{ width: `${width}px`, height: `${height}px` }" />
-      <span class="frame" :style="{ left: `${(start / beats) * 100}%`, width: `${Math.min(100, (span / beats) * 100)}%` }" />
+      <span class="frame"
+        :style="{ left: `${(start / beats) * 100}%`, width: `${Math.min(100, (span / beats) * 100)}%` }" />
     </div>
   </div>
 </template>
@@ -73,7 +79,10 @@ function key(event: KeyboardEvent): void {
 <style scoped>
 .overview { display: flex; align-items: center; gap: 14px; height: 46px; flex: none; }
 .head { width: 66px; font-size: 15px; }
-.box { position: relative; flex: 1; min-width: 0; height: 100%; background: color-mix(in srgb, var(--card) 60%, transparent); border-radius: 8px; touch-action: none; cursor: grab; }
+.box {
+  position: relative; flex: 1; min-width: 0; height: 100%; background: color-mix(in srgb, var(--card) 60%, transparent);
+  border-radius: 8px; touch-action: none; cursor: grab;
+}
 canvas { display: block; border-radius: 8px; }
 .frame { position: absolute; top: 0; bottom: 0; border: 2px solid var(--ink); border-radius: 8px; }
 </style>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
-/** What can be done to the chosen notes: a tool as a sentence, heard and drawn while its words are turned, then laid in. */
+/**
+ * What can be done to the chosen notes: a tool as a sentence, heard and drawn while its words are turned, then laid in.
+ */
 import { computed } from 'vue'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import SaidWords from '@/sentence/SaidWords.vue'
@@ -10,13 +12,17 @@ const tools = computed(() => clip.state?.tools ?? [])
 const now = computed(() => clip.trying?.tool.tool)
 const to = computed(() => {
   const { length } = clip.chosen
-  return length === 0 ? 'To all notes' : length === 1 ? 'To the chosen note' : `To the ${length.toLocaleString('en')} chosen notes`
+  return length === 0 ? 'To all notes' : length === 1 ? 'To the chosen note'
+    : `To the ${length.toLocaleString('en')} chosen notes`
 })
 const parts = computed(() => clip.trying?.sentence.flatMap((clause) => clause.parts) ?? [])
-const entries = computed<Entry[]>(() => tools.value.map(({ tool, label, about }) => ({ title: label, about, run: () => begin(tool) })))
+const entries = computed<Entry[]>(
+  () => tools.value.map(({ tool, label, about }) => ({ title: label, about, run: () => begin(tool) })),
+)
 const throws = computed(() => clip.trying !== null && 'throw' in clip.trying.tool)
 /** As it begins; a tool with chance in it from another place each time. */
-const begin = (tool: Tool) => void clip.tryTool('throw' in tool ? { ...tool, throw: Math.floor(Math.random() * 1e6) } : tool)
+const begin = (tool: Tool) =>
+  void clip.tryTool('throw' in tool ? { ...tool, throw: Math.floor(Math.random() * 1e6) } : tool)
 const turn = (slot: string, value: unknown) => clip.trying && clip.tryTool(clip.trying.tool, slot, value)
 </script>
 
@@ -37,25 +43,36 @@ const turn = (slot: string, value: unknown) => clip.trying && clip.tryTool(clip.
     <div class="offers">
       <div class="chips">
       <button
-        v-for="{ tool, label, about } in tools" :key="label" type="button" class="plain chip" :title="about" :aria-pressed="now === tool.tool" @click="begin(tool)"
+        v-for="{ tool, label, about } in tools" :key="label" type="button" class="plain chip" :title="about"
+        :aria-pressed="now === tool.tool" @click="begin(tool)"
       >{{ label }}</button>
       </div>
       <PickMenu label="What can be done" find="Find a tool" :entries="entries">
-        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain chip">all tools …</button></template>
+        <template #opener="{ menu }"><button v-bind="menu" type="button"
+          class="plain chip">all tools …</button></template>
       </PickMenu>
     </div>
   </div>
 </template>
 
 <style scoped>
-.tools { --lane: var(--quiet); flex: 1; min-width: 0; padding: 8px 18px; display: flex; flex-direction: column; gap: 4px; overflow-y: auto; }
+.tools {
+  --lane: var(--quiet); flex: 1; min-width: 0; padding: 8px 18px; display: flex; flex-direction: column; gap: 4px;
+  overflow-y: auto;
+}
 h3 { font-size: 16px; line-height: 1.2; }
 .sentence { font-size: 16.5px; line-height: 1.45; flex: 1; }
 .acts { display: flex; align-items: center; gap: 14px; font-size: 13px; white-space: nowrap; }
 .act { font-weight: 650; color: var(--link); }
 .act:hover { text-decoration: underline; text-underline-offset: 3px; }
 .offers { display: flex; gap: 5px; padding-top: 2px; flex: none; }
-.chips { display: flex; gap: 5px; min-width: 0; overflow-x: auto; scrollbar-width: none; mask-image: linear-gradient(to right, black calc(100% - 28px), transparent); padding-right: 20px; }
-.chip { font-size: 12px; line-height: 20px; border: 1px dashed var(--quiet); border-radius: 11px; padding: 0 8px; white-space: nowrap; color: var(--quiet); }
+.chips {
+  display: flex; gap: 5px; min-width: 0; overflow-x: auto; scrollbar-width: none;
+  mask-image: linear-gradient(to right, black calc(100% - 28px), transparent); padding-right: 20px;
+}
+.chip {
+  font-size: 12px; line-height: 20px; border: 1px dashed var(--quiet); border-radius: 11px; padding: 0 8px;
+  white-space: nowrap; color: var(--quiet);
+}
 .chip:hover, .chip[aria-pressed='true'] { color: var(--ink); border-style: solid; }
 </style>

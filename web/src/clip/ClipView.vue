@@ -22,7 +22,10 @@ const about = computed(() => {
   if (!view.value) return ''
   const bars = Number(view.value.bars.toFixed(2))
   const notes = view.value.notes.length
-  return [`${bars} bar${bars === 1 ? '' : 's'}`, `${notes.toLocaleString('en')} note${notes === 1 ? '' : 's'}`, clip.state?.of].filter(Boolean).join(' · ')
+  return [
+    `${bars} bar${bars === 1 ? '' : 's'}`, `${notes.toLocaleString('en')} note${notes === 1 ? '' : 's'}`,
+    clip.state?.of,
+  ].filter(Boolean).join(' · ')
 })
 
 function look(from: number, wide: number): void {
@@ -62,7 +65,8 @@ const chosenWords = computed(() => {
     </header>
     <ClipRows :start="start" :span="span" class="grow" @look="look" @zoom="zoom" />
     <div class="line">
-      <label>Grid <select v-model="clip.grid" class="pick" aria-label="Grid"><option v-for="each in GRIDS" :key="each">{{ each }}</option></select></label>
+      <label>Grid <select v-model="clip.grid" class="pick" aria-label="Grid"><option v-for="each in GRIDS"
+        :key="each">{{ each }}</option></select></label>
       <span class="which">{{ chosenWords }}</span>
       <button v-if="clip.round" type="button" class="plain act" @click="clip.round = null">no brackets</button>
       <button type="button" class="plain act" @click="zoom(0.5)">closer</button>
@@ -83,11 +87,18 @@ header { display: flex; align-items: baseline; gap: 14px; flex: none; padding: 0
 header h2 { font-size: 20px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; min-width: 60px; }
 .about { font-size: 13px; flex: 1; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .grow { flex: 1; min-height: 120px; }
-.line { display: flex; align-items: center; gap: 14px; font-size: 13px; color: var(--quiet); flex: none; padding: 0 4px; }
+.line {
+  display: flex; align-items: center; gap: 14px; font-size: 13px; color: var(--quiet); flex: none; padding: 0 4px;
+}
 .which { flex: 1; min-width: 0; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-.pick { font: inherit; font-weight: 650; color: var(--ink); background: transparent; border: 0; border-bottom: 2px dotted var(--quiet); }
+.pick {
+  font: inherit; font-weight: 650; color: var(--ink); background: transparent; border: 0;
+  border-bottom: 2px dotted var(--quiet);
+}
 .act:hover, .all { color: var(--ink); text-decoration: underline; text-underline-offset: 3px; }
 .all { font-weight: 700; }
-.done { display: flex; flex: none; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; height: 156px; }
+.done {
+  display: flex; flex: none; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; height: 156px;
+}
 @media (max-width: 900px) { .done { flex-direction: column; max-height: none; } header { flex-wrap: wrap; } }
 </style>

@@ -8,7 +8,11 @@ import { barAndBeat, notesCalled } from './told'
 const clip = useClip()
 const session = useSession()
 const notes = computed(() => clip.marked.map((place) => clip.view?.notes[place]).filter((note) => note !== undefined))
-const lanes = computed(() => [...new Set(notes.value.map((note) => note[4]))].map((row) => clip.view?.lanes[row]).filter((lane) => lane !== undefined))
+const lanes = computed(
+  () => [
+    ...new Set(notes.value.map((note) => note[4])),
+  ].map((row) => clip.view?.lanes[row]).filter((lane) => lane !== undefined),
+)
 const span = (values: number[], unit = '') => {
   const [low, high] = [Math.min(...values), Math.max(...values)]
   return low === high ? `${low}${unit}` : `${low} to ${high}${unit}`
@@ -31,7 +35,8 @@ const told = computed(() => {
   const { bar, beat } = barAndBeat(view, first?.[0] ?? 0)
   const beats = (value: number) => Number(value.toFixed(3))
   return {
-    head: lanes.value.map(({ name }) => name).join(', '), at: notes.value.length === 1 ? `at ${bar}.${beat}` : `${notes.value.length} notes`,
+    head: lanes.value.map(({ name }) => name).join(', '),
+    at: notes.value.length === 1 ? `at ${bar}.${beat}` : `${notes.value.length} notes`,
     words: `${names}, velocity ${span(notes.value.map((note) => note[3]))}, lasting ${span(notes.value.map((note) => beats(note[1])))} beats${off.value ? `, ${off.value}` : ''}.`,
   }
 })
@@ -56,7 +61,10 @@ const remove = () => void clip.commit([{ do: 'remove_notes', notes: clip.chosen 
 </template>
 
 <style scoped>
-.told { width: 330px; flex: none; border-left: 1px solid var(--rule); padding: 8px 16px; display: flex; flex-direction: column; gap: 5px; overflow-y: auto; }
+.told {
+  width: 330px; flex: none; border-left: 1px solid var(--rule); padding: 8px 16px; display: flex;
+  flex-direction: column; gap: 5px; overflow-y: auto;
+}
 h3 { font-size: 15px; line-height: 1.25; }
 h3 .quiet { font-family: 'Figtree Variable', sans-serif; font-size: 13px; font-weight: 500; }
 .sentence { font-size: 15px; line-height: 1.4; }

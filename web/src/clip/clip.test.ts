@@ -15,10 +15,17 @@ vi.mock('@/sound/output', () => import('@testing/output'))
 
 type Note = ClipState['view']['notes'][number]
 const NOTES: Note[] = [[0, 0.5, 36, 100, 0], [0.5, 0.25, 60, 90, 1], [1, 0.5, 36, 80, 0], [3, 1, 64, 70, 1]]
-const lanes = [{ id: 'pump', name: 'Pump', kind: 'drum', channel: 10, sound: { by: 'dry', set: {} }, drums: {} }, { id: 'fern', name: 'Fern', kind: 'pitched', channel: 1, sound: { by: 'bell', set: {} }, drums: {} }]
-const view = (notes: Note[] = NOTES) => ({ notes, beats: 4, tempo: 60, lanes, changes: [], marks: [], scale: { root: 0, notes: [0, 2, 4, 5, 7, 9, 11] } })
+const lanes = [
+  { id: 'pump', name: 'Pump', kind: 'drum', channel: 10, sound: { by: 'dry', set: {} }, drums: {} },
+  { id: 'fern', name: 'Fern', kind: 'pitched', channel: 1, sound: { by: 'bell', set: {} }, drums: {} },
+]
+const view = (notes: Note[] = NOTES) =>
+  ({ notes, beats: 4, tempo: 60, lanes, changes: [], marks: [], scale: { root: 0, notes: [0, 2, 4, 5, 7, 9, 11] } })
 const state = (revision: number, more: object = {}) =>
-  ({ id: 5, name: 'Clip', revision, view: view(), chosen: [], tools: [], history: { undo: `change ${revision}`, redo: null }, ...more }) as unknown as ClipState
+  ({
+    id: 5, name: 'Clip', revision, view: view(), chosen: [], tools: [],
+    history: { undo: `change ${revision}`, redo: null }, ...more,
+  }) as unknown as ClipState
 
 let server: FakeServer
 let clip: ReturnType<typeof useClip>
@@ -87,7 +94,9 @@ test('what is copied is pasted after what is chosen, or at the bracket, in lanes
   press('c', { ctrlKey: true })
   press('v', { ctrlKey: true })
   const first = await server.next('edits')
-  expect(first.body.edits[0].notes.map(({ start, lane }: { start: number; lane: string }) => [start, lane])).toEqual([[0.75, 'pump'], [1.25, 'fern']])
+  expect(
+    first.body.edits[0].notes.map(({ start, lane }: { start: number; lane: string }) => [start, lane]),
+  ).toEqual([[0.75, 'pump'], [1.25, 'fern']])
   await first.answer(state(2))
   clip.round = [3, 4]
   press('v', { ctrlKey: true })
@@ -105,7 +114,8 @@ test('brackets lie around what is chosen, on the grid, and are taken away again'
 
 test('a tool is tried word by word, of late answers only the newest counts, and it is laid in once', async () => {
   const tool = { kind: 'rotate', by: 1 } as unknown as Tool
-  const tried = (by: number) => ({ tool: { ...tool, by, throw: 0 }, view: view([[by, 0.5, 36, 100, 0]]), chosen: [0], sentence: {} })
+  const tried = (by: number) =>
+    ({ tool: { ...tool, by, throw: 0 }, view: view([[by, 0.5, 36, 100, 0]]), chosen: [0], sentence: {} })
   clip.choose([0, 2])
   void clip.tryTool(tool)
   void clip.tryTool(tool, 'by', 2)
@@ -128,7 +138,13 @@ test('a tool is tried word by word, of late answers only the newest counts, and 
 test('where it was changed elsewhere, what is there now is shown and what was meant is told', async () => {
   clip.choose([3])
   press('Delete')
-  await (await server.next('edits')).answer({ detail: 'It was changed in another tab.', tried: 'a note deleted', state: state(9, { view: view(NOTES.slice(0, 2)) }) }, 409)
+  await (await server.next('edits')).answer(
+    {
+      detail: 'It was changed in another tab.', tried: 'a note deleted',
+      state: state(9, { view: view(NOTES.slice(0, 2)) }),
+    },
+    409,
+  )
   expect(useNotices().current).toMatchObject({ text: 'It was changed in another tab. Yours was: a note deleted.' })
   expect([clip.state?.revision, clip.chosen]).toEqual([9, []])
   void clip.undo()

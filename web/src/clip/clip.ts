@@ -61,7 +61,9 @@ export const useClip = defineStore('clip', () => {
     history: () => history.value,
     step(way, of, at) {
       const asked = { params: to(of), body: at }
-      return way === 'undo' ? api.POST('/api/clips/{clip_id}/undo', asked) : api.POST('/api/clips/{clip_id}/redo', asked)
+      return way === 'undo'
+        ? api.POST('/api/clips/{clip_id}/undo', asked)
+        : api.POST('/api/clips/{clip_id}/redo', asked)
     },
     take: (next) => take(next),
     fallBack: () => (hand.value = null),
@@ -89,7 +91,8 @@ export const useClip = defineStore('clip', () => {
     const notes = chosen.value.length ? chosen.value : null
     try {
       const tried = await ask(api.POST('/api/clips/{clip_id}/try', {
-        params: { path: { clip_id: now.id } }, body: { revision: now.revision, tool: tool as never, notes, slot, value },
+        params: { path: { clip_id: now.id } },
+        body: { revision: now.revision, tool: tool as never, notes, slot, value },
       }))
       if (mine === asked && state.value === now) trying.value = tried
       return true
@@ -118,6 +121,7 @@ export const useClip = defineStore('clip', () => {
 
   return {
     state, id, view, history, chosen, marked, trying, hand, round, grid, step,
-    open, close, commit, undo: () => travel(undo), redo: () => travel(redo), tryTool, throwAgain, layIn, forgetTool, choose,
+    open, close, commit, undo: () => travel(undo), redo: () => travel(redo), tryTool, throwAgain, layIn, forgetTool,
+    choose,
   }
 })

@@ -1,4 +1,6 @@
-/** Drawing a clip: rows with their grounds, rungs and beats; wedges; controllers as lines; what is chosen, and what was. */
+/**
+ * Drawing a clip: rows with their grounds, rungs and beats; wedges; controllers as lines; what is chosen, and what was.
+ */
 import type { ClipView } from '@/api/client'
 import { jewel, type Ground, type ThemeName } from '@/app/colours'
 import { diamond, wedge } from '@/app/marks'
@@ -38,7 +40,11 @@ export function drawClip(context: CanvasRenderingContext2D, picture: Picture): v
     context.fillStyle = ground.first
     context.fillRect(0, row.top, end, row.height)
     if (row.rungs && !row.line) {
-      drawRungs(context, row.rungs, { width: end, start: frame.start, span: frame.span, colour: ground.line, ground, coarse: true }, (pitch) => yOf(pitch, row))
+      drawRungs(
+        context, row.rungs,
+        { width: end, start: frame.start, span: frame.span, colour: ground.line, ground, coarse: true },
+        (pitch) => yOf(pitch, row),
+      )
     }
   }
   drawBeats(context, picture, seen)
@@ -59,12 +65,17 @@ export function drawClip(context: CanvasRenderingContext2D, picture: Picture): v
 
 function drawBeats(context: CanvasRenderingContext2D, picture: Picture, rows: readonly Row[]): void {
   for (const section of picture.view.sections) {
-    if (section.end > picture.frame.start && section.start < picture.frame.start + picture.frame.span) drawSection(context, picture, rows, section)
+    if (section.end > picture.frame.start && section.start < picture.frame.start + picture.frame.span) {
+      drawSection(context, picture, rows, section)
+    }
   }
 }
 
 /** The lines of steps, beats and bars in a stretch of one metre. */
-function drawSection(context: CanvasRenderingContext2D, { frame, ground, step }: Picture, rows: readonly Row[], { start, end, bar_beats: barBeats, meter }: ClipView['sections'][number]): void {
+function drawSection(
+  context: CanvasRenderingContext2D, { frame, ground, step }: Picture, rows: readonly Row[],
+  { start, end, bar_beats: barBeats, meter }: ClipView['sections'][number],
+): void {
   const pixels = frame.width / frame.span
   const paces: [number, string][] = [[barBeats, ground.line]]
   const beat = 4 / meter[1]
@@ -77,7 +88,8 @@ function drawSection(context: CanvasRenderingContext2D, { frame, ground, step }:
     const every = Math.max(1, Math.ceil(LEAST_APART / (pace * pixels)))
     const last = Math.min(end, frame.start + frame.span)
     context.beginPath()
-    for (let i = Math.max(0, Math.ceil((frame.start - start) / pace / every - 1e-9)) * every; start + i * pace <= last + 1e-9; i += every) {
+    const first = Math.max(0, Math.ceil((frame.start - start) / pace / every - 1e-9)) * every
+    for (let i = first; start + i * pace <= last + 1e-9; i += every) {
       const x = Math.round(xOf(start + i * pace, frame)) + 0.5
       for (const { top, height } of rows) {
         context.moveTo(x, top)
@@ -89,10 +101,13 @@ function drawSection(context: CanvasRenderingContext2D, { frame, ground, step }:
   context.globalAlpha = 1
 }
 
-function drawNotes(context: CanvasRenderingContext2D, picture: Picture, rows: ReadonlySet<number>, pale: boolean): void {
+function drawNotes(
+  context: CanvasRenderingContext2D, picture: Picture, rows: ReadonlySet<number>, pale: boolean,
+): void {
   const { view, frame, theme, ground, chosen } = picture
   const narrow = frame.span / frame.width > 0.2
-  for (let place = picture.loose ? 0 : firstFrom(view.notes, frame.start - longestOf(view)); place < view.notes.length; place += 1) {
+  const first = picture.loose ? 0 : firstFrom(view.notes, frame.start - longestOf(view))
+  for (let place = first; place < view.notes.length; place += 1) {
     const note = view.notes[place]
     if (!note || (!picture.loose && note[0] > frame.start + frame.span)) break
     const row = rows.has(note[4]) ? picture.rows[note[4]] : undefined
@@ -122,7 +137,9 @@ function drawNotes(context: CanvasRenderingContext2D, picture: Picture, rows: Re
     if (chosen.has(place)) {
       context.strokeStyle = ground.ink
       context.lineWidth = 1.6
-      context.strokeRect(Math.round(x) - 2.5, Math.round(base - tall) - 2.5, Math.max(11, Math.min(long, 60) + 4), tall + 5)
+      context.strokeRect(
+        Math.round(x) - 2.5, Math.round(base - tall) - 2.5, Math.max(11, Math.min(long, 60) + 4), tall + 5,
+      )
     }
   }
 }

@@ -12,7 +12,9 @@ const view = {
 const pitches = (of: ClipView) => of.notes.map(([, , pitch]) => pitch)
 
 test('notes stay within the clip, together', () => {
-  expect(moved(view, [1, 2], { later: 50 }).notes.map(([start]) => start)).toEqual([0, expect.closeTo(8 - 1 / 960 - 5, 9), expect.closeTo(8 - 1 / 960, 9)])
+  expect(moved(view, [1, 2], { later: 50 }).notes.map(([start]) => start)).toEqual([
+    0, expect.closeTo(8 - 1 / 960 - 5, 9), expect.closeTo(8 - 1 / 960, 9),
+  ])
   expect(moved(view, [1, 2], { later: -50 }).notes.map(([start]) => start)).toEqual([0, 0, 5])
 })
 

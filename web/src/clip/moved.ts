@@ -23,7 +23,8 @@ export function moved(view: ClipView, chosen: readonly number[], move: Move, cop
     const [start, length, pitch, velocity, lane] = note
     const pitched = view.lanes[lane]?.kind === 'pitched'
     return [
-      start + later, Math.max(SHORTEST, length + (move.longer ?? 0)), pitched ? byDegrees(pitch, move.degrees ?? 0, view) + (move.semitones ?? 0) : pitch,
+      start + later, Math.max(SHORTEST, length + (move.longer ?? 0)),
+      pitched ? byDegrees(pitch, move.degrees ?? 0, view) + (move.semitones ?? 0) : pitch,
       Math.min(127, Math.max(1, velocity + (move.louder ?? 0))), lane,
     ]
   })

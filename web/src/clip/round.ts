@@ -22,7 +22,9 @@ export const useRound = defineStore('round', () => {
   const heard = shallowRef<ClipView | null>(null)
   let between: [number, number] | null = null
   let of = 0
-  const stretch = computed<[number, number]>(() => (clip.id ? clip.round : between) ?? [0, (clip.view ?? heard.value)?.beats ?? 1])
+  const stretch = computed<[number, number]>(() => (clip.id ? clip.round : between) ?? [
+    0, (clip.view ?? heard.value)?.beats ?? 1,
+  ])
   const here: Sounding = { what: 'clip', stop }
   /** From the audio clock to beats since play was pressed, and with what is added to them to the clip's own. */
   let map = new TimeMap({ time: 0, beat: 0, tempo: 120, shift: 0 })

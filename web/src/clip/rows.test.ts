@@ -1,9 +1,13 @@
 /** Where the notes of a clip stand, and which of them is under the hand. */
 import { expect, test } from 'vitest'
 import type { ClipView } from '@/api/client'
-import { beatAt, firstFrom, heightOf, longestOf, noteAt, pitchAt, rowsOf, standing, xOf, yOf, type Frame, type Note, type Row } from './rows'
+import {
+  beatAt, firstFrom, heightOf, longestOf, noteAt, pitchAt, rowsOf, standing, xOf, yOf, type Frame, type Note, type Row,
+} from './rows'
 
-const notes: Note[] = [[0, 4, 36, 100, 0], [1, 0.5, 60, 127, 1], [1, 0.25, 67, 30, 1], [2, 1, 72, 90, 1], [9, 0.5, 36, 64, 0]]
+const notes: Note[] = [
+  [0, 4, 36, 100, 0], [1, 0.5, 60, 127, 1], [1, 0.25, 67, 30, 1], [2, 1, 72, 90, 1], [9, 0.5, 36, 64, 0],
+]
 const view = {
   lanes: [{ kind: 'drum' }, { kind: 'pitched' }, { kind: 'control' }, { kind: 'control' }], notes, beats: 16,
   changes: [[0, 74, 5, 2], [1, 'bend', -200, 3]], scale: { root: 2, notes: [0, 2, 3, 5, 7, 9, 10] },

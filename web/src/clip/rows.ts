@@ -22,7 +22,8 @@ export interface Frame {
 export type Note = ClipView['notes'][number]
 
 const SIZES = {
-  drum: { share: 1, least: 32, most: 48 }, pitched: { share: 4, least: 76, most: 420 }, control: { share: 1.2, least: 36, most: 64 },
+  drum: { share: 1, least: 32, most: 48 }, pitched: { share: 4, least: 76, most: 420 },
+  control: { share: 1.2, least: 36, most: 64 },
 }
 const GAP = 4
 const FLOOR = 7
@@ -50,12 +51,16 @@ export function rowsOf(view: ClipView, room: number): Row[] {
       if (low > high) [low, high] = [60, 72]
       // An octave above and below what is there can be drawn into.
       while (high - low < 16) [low, high] = [low - 1, high + 1]
-      row.rungs = { low: Math.max(0, low - 2), high: Math.min(127, high + 2), root: view.scale.root, notes: view.scale.notes, chords: [] }
+      row.rungs = {
+        low: Math.max(0, low - 2), high: Math.min(127, high + 2), root: view.scale.root, notes: view.scale.notes,
+        chords: [],
+      }
     }
     return row
   })
 }
-export const heightOf = (rows: readonly Row[]): number => rows.reduce((most, { top, height }) => Math.max(most, top + height), 0)
+export const heightOf = (rows: readonly Row[]): number =>
+  rows.reduce((most, { top, height }) => Math.max(most, top + height), 0)
 
 export const xOf = (beat: number, { start, span, width }: Frame): number => ((beat - start) / span) * width
 export const beatAt = (x: number, { start, span, width }: Frame): number => start + (x / width) * span
@@ -78,12 +83,15 @@ export const tallest = (row: Row): number => (row.rungs ? ROOM_FOR_WEDGE : row.h
 /** Where a note stands: its left edge, its base, its height and its width, in pixels. */
 export function standing([start, length, pitch, velocity]: Note, row: Row, frame: Frame) {
   return {
-    x: xOf(start, frame), base: yOf(pitch, row), tall: Math.max(3, (velocity / 127) * tallest(row)), long: Math.max(4, (length / frame.span) * frame.width),
+    x: xOf(start, frame), base: yOf(pitch, row), tall: Math.max(3, (velocity / 127) * tallest(row)),
+    long: Math.max(4, (length / frame.span) * frame.width),
   }
 }
 export type Part = 'tip' | 'end' | 'body'
 /** The note at a point, the last begun of several, and which part of it; null where there is none. */
-export function noteAt(view: ClipView, rows: readonly Row[], frame: Frame, at: { x: number; y: number }): { place: number; part: Part } | null {
+export function noteAt(view: ClipView, rows: readonly Row[], frame: Frame, at: {
+  x: number; y: number,
+}): { place: number; part: Part } | null {
   let found: { place: number; part: Part } | null = null
   const first = firstFrom(view.notes, frame.start - longestOf(view))
   for (let place = first; place < view.notes.length; place += 1) {
@@ -94,7 +102,9 @@ export function noteAt(view: ClipView, rows: readonly Row[], frame: Frame, at: {
     const { x, base, tall, long } = standing(note, row, frame)
     const wide = Math.max(long, 9)
     if (at.x < x - 4 || at.x > x + wide || at.y > base + 5 || at.y < base - tall - 4) continue
-    const part = Math.abs(at.x - x) < 6 && at.y < base - tall + 7 ? 'tip' : long > 16 && at.x > x + long - 6 && at.y > base - 9 ? 'end' : 'body'
+    const part =
+      Math.abs(at.x - x) < 6 && at.y < base - tall + 7 ? 'tip' : long > 16 && at.x > x + long - 6
+        && at.y > base - 9 ? 'end' : 'body'
     found = { place, part }
   }
   return found

@@ -3,7 +3,9 @@ import type { ClipView } from '@/api/client'
 import { namesOf } from '@/melody/noteName'
 
 /** What notes of a lane are called: drums by their names, others with their degrees. */
-export function notesCalled({ lanes, scale }: ClipView, row: number, pitches: number[], drums: Record<string, string>): string {
+export function notesCalled(
+  { lanes, scale }: ClipView, row: number, pitches: number[], drums: Record<string, string>,
+): string {
   const lane = lanes[row]
   return lane ? namesOf({ kind: lane.kind, scale, controller: null, sound: lane.sound }, pitches, drums) : ''
 }

@@ -42,7 +42,9 @@ export function useClipKeys({ zoom, show, close }: Look): void {
     const from = here()
     const lane = notes()[from]?.[4]
     if (lane === undefined) return go(by > 0 ? 0 : notes().length - 1, false)
-    for (let place = from + by; place >= 0 && place < notes().length; place += by) if (notes()[place]?.[4] === lane) return go(place, more)
+    for (let place = from + by; place >= 0 && place < notes().length; place += by) {
+      if (notes()[place]?.[4] === lane) return go(place, more)
+    }
   }
   function climb(by: number, more: boolean): void {
     const from = notes()[here()]
@@ -50,14 +52,17 @@ export function useClipKeys({ zoom, show, close }: Look): void {
     const lanes = notes().map((note) => note[4])
     for (let lane = from[4] + by; lane >= 0 && lane <= Math.max(...lanes); lane += by) {
       const near = notes().reduce((best, note, place) =>
-        note[4] === lane && (best < 0 || Math.abs(note[0] - from[0]) < Math.abs((notes()[best]?.[0] ?? 0) - from[0])) ? place : best, -1)
+        note[4] === lane && (best < 0 || Math.abs(note[0] - from[0]) < Math.abs((notes()[best]?.[0] ?? 0) - from[0]))
+          ? place
+          : best, -1)
       if (near >= 0) return go(near, more)
     }
   }
   function onChosen(edit: (chosen: number[]) => ClipEdit): void {
     if (clip.chosen.length && !clip.trying) void clip.commit([edit(clip.chosen)])
   }
-  const move = (later: number, degrees: number) => onChosen((chosen) => ({ do: 'move_notes', notes: chosen, later, degrees, semitones: 0, copy_them: false }))
+  const move = (later: number, degrees: number) =>
+    onChosen((chosen) => ({ do: 'move_notes', notes: chosen, later, degrees, semitones: 0, copy_them: false }))
   const lengthen = (by: number) => onChosen((chosen) => ({ do: 'lengthen_notes', notes: chosen, by }))
   const louder = (by: number) => onChosen((chosen) => ({ do: 'louden_notes', notes: chosen, by, to: null }))
   const remove = () => onChosen((chosen) => ({ do: 'remove_notes', notes: chosen }))
@@ -67,14 +72,20 @@ export function useClipKeys({ zoom, show, close }: Look): void {
     if (!view || clip.trying) return
     const from = notes()[here()]
     const lane = view.lanes.findIndex(({ kind }) => kind !== 'control')
-    const [start, length, pitch, velocity, row] = from ?? [-clip.step, clip.step, view.lanes[lane]?.kind === 'pitched' ? 60 : 36, 96, lane]
+    const [start, length, pitch, velocity, row] = from ?? [
+      -clip.step, clip.step, view.lanes[lane]?.kind === 'pitched' ? 60 : 36, 96, lane,
+    ]
     const at = Math.floor(start / clip.step + 1e-9) * clip.step + clip.step
     const into = view.lanes[row]
-    if (into && at < view.beats) void clip.commit([{ do: 'add_notes', notes: [{ start: at, length, pitch, velocity, lane: into.id }] }])
+    if (into && at < view.beats) {
+      void clip.commit([{ do: 'add_notes', notes: [{ start: at, length, pitch, velocity, lane: into.id }] }])
+    }
   }
   function copy(): void {
     const from = clip.state?.view
-    if (from && clip.chosen.length) clipboard = { from, notes: clip.chosen.map((place) => notes()[place]).filter((note) => note !== undefined) }
+    if (from && clip.chosen.length) {
+      clipboard = { from, notes: clip.chosen.map((place) => notes()[place]).filter((note) => note !== undefined) }
+    }
   }
   /** Paste at the left bracket, or a grid step after what is chosen; in lanes of the same name. */
   function paste(): void {
@@ -112,13 +123,16 @@ export function useClipKeys({ zoom, show, close }: Look): void {
   }
   /** Where no other control takes them. */
   const walking: Record<string, (more: boolean) => void> = {
-    ArrowLeft: (more) => walk(-1, more), ArrowRight: (more) => walk(1, more), ArrowUp: (more) => climb(-1, more), ArrowDown: (more) => climb(1, more),
+    ArrowLeft: (more) => walk(-1, more), ArrowRight: (more) => walk(1, more), ArrowUp: (more) => climb(-1, more),
+    ArrowDown: (more) => climb(1, more),
     Enter: () => (clip.trying ? clip.layIn() : add()), Delete: remove, Backspace: remove,
   }
   const moving: Record<string, () => void> = {
-    ArrowLeft: () => move(-clip.step, 0), ArrowRight: () => move(clip.step, 0), ArrowUp: () => move(0, 1), ArrowDown: () => move(0, -1),
+    ArrowLeft: () => move(-clip.step, 0), ArrowRight: () => move(clip.step, 0), ArrowUp: () => move(0, 1),
+    ArrowDown: () => move(0, -1),
   }
-  const commands: Record<string, () => void> = { a: () => clip.choose(notes().map((_, place) => place)), c: copy, x: () => (copy(), remove()), v: paste }
+  const commands: Record<string, () =>
+    void> = { a: () => clip.choose(notes().map((_, place) => place)), c: copy, x: () => (copy(), remove()), v: paste }
   useMusicKeys(({ key, shift, alt, command, free }) => {
     // Text that is marked is copied as text.
     if (command) return free && !(key === 'c' && String(getSelection())) ? commands[key] : null

@@ -18,7 +18,9 @@ type Gesture =
   | { kind: 'line'; row: Row; drawn: Map<number, number> }
 const FAR = 4
 
-export function useClipPointer(stage: () => { rows: readonly Row[]; frame: Frame; above: number; canvas: HTMLElement | null }) {
+export function useClipPointer(stage: () => {
+  rows: readonly Row[]; frame: Frame; above: number; canvas: HTMLElement | null,
+}) {
   const clip = useClip()
   const cursor = ref('default')
   /** The note that is pointed at, or held, and where the pointer is. */
@@ -45,9 +47,15 @@ export function useClipPointer(stage: () => { rows: readonly Row[]; frame: Frame
     if (under && clip.trying) clip.forgetTool()
     else if (under) {
       const known = clip.chosen.includes(under.place)
-      if (event.shiftKey) clip.choose(known ? clip.chosen.filter((each) => each !== under.place) : [...clip.chosen, under.place])
+      if (event.shiftKey) clip.choose(known ? clip.chosen.filter((each) => each !== under.place) : [
+        ...clip.chosen, under.place,
+      ])
       else if (!known) clip.choose([under.place])
-      if (!event.shiftKey) gesture = { kind: under.part, from: point, grabbed: under.place, copies: event.ctrlKey || event.metaKey, move: null }
+      if (!event.shiftKey) {
+        gesture = {
+          kind: under.part, from: point, grabbed: under.place, copies: event.ctrlKey || event.metaKey, move: null,
+        }
+      }
     } else if (row?.line) {
       gesture = { kind: 'line', row, drawn: new Map() }
       drawOn(gesture, point)
@@ -59,7 +67,9 @@ export function useClipPointer(stage: () => { rows: readonly Row[]; frame: Frame
     if (!view) return
     if (!gesture) {
       const under = noteAt(view, stage().rows, stage().frame, point)
-      cursor.value = under ? { tip: 'grab', end: 'ew-resize', body: 'move' }[under.part] : rowAt(point.y)?.line ? 'crosshair' : 'default'
+      cursor.value = under ? {
+        tip: 'grab', end: 'ew-resize', body: 'move',
+      }[under.part] : rowAt(point.y)?.line ? 'crosshair' : 'default'
       pointed.value = under && { place: under.place, x: point.x, y: point.y - stage().above }
     } else if (gesture.kind === 'choose') drag(gesture, point, view)
     else if (gesture.kind === 'line') drawOn(gesture, point)
@@ -93,7 +103,9 @@ export function useClipPointer(stage: () => { rows: readonly Row[]; frame: Frame
     else {
       const semitones = row.rungs ? Math.round(pitchAt(to.y, row) - pitchAt(now.from.y, row)) : 0
       const steps = !row.rungs || !semitones ? 0
-        : semitones > 0 ? degreesBetween(row.rungs, note[2], note[2] + semitones) : -degreesBetween(row.rungs, note[2] + semitones, note[2])
+        : semitones > 0 ? degreesBetween(
+          row.rungs, note[2], note[2] + semitones,
+        ) : -degreesBetween(row.rungs, note[2] + semitones, note[2])
       const sideways = Math.abs(to.x - now.from.x) < FAR ? 0 : snap(note[0], beats)
       now.move = { later: sideways, ...(freely ? { semitones } : { degrees: steps }) }
     }
@@ -108,8 +120,12 @@ export function useClipPointer(stage: () => { rows: readonly Row[]; frame: Frame
     if (!view || !rungs || step < 0 || step * clip.step >= view.beats) return
     now.drawn.set(step, Math.round(Math.min(rungs.high, Math.max(rungs.low, pitchAt(to.y, now.row)))))
     const number = numberOf(now.row)
-    const others = view.changes.filter(([time, , , lane]) => lane !== now.row.lane || !now.drawn.has(Math.floor(time / clip.step + 1e-9)))
-    const made = [...now.drawn].map(([each, value]): ClipView['changes'][number] => [each * clip.step, number, value, now.row.lane])
+    const others = view.changes.filter(
+      ([time, , , lane]) => lane !== now.row.lane || !now.drawn.has(Math.floor(time / clip.step + 1e-9)),
+    )
+    const made = [...now.drawn].map(([each, value]): ClipView['changes'][number] => [
+      each * clip.step, number, value, now.row.lane,
+    ])
     clip.hand = { ...view, changes: [...others, ...made].sort((a, b) => a[0] - b[0]) }
   }
   const numberOf = (row: Row) => clip.state?.view.changes.find(([, , , lane]) => lane === row.lane)?.[1] ?? 74
@@ -137,9 +153,14 @@ export function useClipPointer(stage: () => { rows: readonly Row[]; frame: Frame
   }
   function editOf(move: Move, copies: boolean): ClipEdit {
     const notes = clip.chosen
-    if (move.louder !== undefined) return { do: 'louden_notes', notes, by: Math.max(-126, Math.min(126, move.louder)), to: null }
+    if (move.louder !== undefined) {
+      return { do: 'louden_notes', notes, by: Math.max(-126, Math.min(126, move.louder)), to: null }
+    }
     if (move.longer !== undefined) return { do: 'lengthen_notes', notes, by: move.longer }
-    return { do: 'move_notes', notes, later: move.later ?? 0, semitones: move.semitones ?? 0, degrees: move.degrees ?? 0, copy_them: copies }
+    return {
+      do: 'move_notes', notes, later: move.later ?? 0, semitones: move.semitones ?? 0, degrees: move.degrees ?? 0,
+      copy_them: copies,
+    }
   }
   /** Two clicks: a note that was there goes, and where none was, one comes. */
   function twice(event: MouseEvent): void {
@@ -153,12 +174,19 @@ export function useClipPointer(stage: () => { rows: readonly Row[]; frame: Frame
   }
   function newNote(view: ClipView, row: Row, point: Point) {
     const lane = view.lanes[row.lane]
-    const start = Math.max(0, Math.min(view.beats - clip.step, Math.floor(beatAt(point.x, stage().frame) / clip.step) * clip.step))
+    const start = Math.max(
+      0, Math.min(view.beats - clip.step, Math.floor(beatAt(point.x, stage().frame) / clip.step) * clip.step),
+    )
     const known = view.notes.find((note) => note[4] === row.lane)
     const wanted = Math.round(pitchAt(point.y, row))
     // The note of the key that is nearest.
-    const inKey = [0, -1, 1, -2, 2, -3, 3].map((by) => wanted + by).find((pitch) => row.rungs?.notes.includes((pitch - row.rungs.root + 120) % 12)) ?? wanted
-    return { start, length: clip.step, pitch: row.rungs ? Math.min(127, Math.max(0, inKey)) : (known?.[2] ?? 36), velocity: known?.[3] ?? 96, lane: lane?.id ?? '' }
+    const inKey = [0, -1, 1, -2, 2, -3, 3].map((by) => wanted + by).find(
+      (pitch) => row.rungs?.notes.includes((pitch - row.rungs.root + 120) % 12),
+    ) ?? wanted
+    return {
+      start, length: clip.step, pitch: row.rungs ? Math.min(127, Math.max(0, inKey)) : (known?.[2] ?? 36),
+      velocity: known?.[3] ?? 96, lane: lane?.id ?? '',
+    }
   }
   function abandon(): void {
     gesture = null

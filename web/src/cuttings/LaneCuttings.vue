@@ -22,7 +22,9 @@ const mark = computed(() => cuttings.markOf(props.lane.id))
 const stays = computed(() => !!cuttings.staying[props.lane.id])
 const moved = computed(() => mark.value !== undefined)
 /** The mark that is pointed at, and heard in place of what the hand is on. */
-const pointed = computed(() => (cuttings.pointed?.lane === props.lane.id ? strip.value?.marks[cuttings.pointed.mark] : undefined))
+const pointed = computed(() => (
+  cuttings.pointed?.lane === props.lane.id ? strip.value?.marks[cuttings.pointed.mark] : undefined
+))
 /** A mark in a few words. */
 function inWords(of: Mark | undefined): string {
   if (!of) return 'as it was'
@@ -30,18 +32,27 @@ function inWords(of: Mark | undefined): string {
   const hits = `${of.hits.length} hit${of.hits.length === 1 ? '' : 's'}`
   const away = stepsApart(strip.value?.hits ?? [], of.hits)
   // What a strip is laid out by may be one of the two.
-  return [...new Set([hits, of.words, away === 0 ? 'as it was' : `${away} step${away === 1 ? '' : 's'} away`])].join(', ')
+  return [
+    ...new Set([hits, of.words, away === 0 ? 'as it was' : `${away} step${away === 1 ? '' : 's'} away`]),
+  ].join(', ')
 }
 const fitting = computed(() => {
   const found = strip.value
   if (!found) return ''
   const count = (n: number) => n.toLocaleString('en')
-  const laid = found.marks.length < found.fitting ? `; ${count(found.marks.length)} of them are on the strip, evenly` : ''
+  const laid = found.marks.length < found.fitting
+    ? `; ${count(found.marks.length)} of them are on the strip, evenly`
+    : ''
   if (found.looked_at !== null) return `${count(found.fitting)} of ${count(found.looked_at)} fit${laid}`
   return `${count(found.marks.length)} relative${found.marks.length === 1 ? '' : 's'}`
 })
 const naming = ref(false)
-const more: Entry[] = [{ title: 'Save as a starting recipe …', about: 'what is heard of this lane now, for other patterns and pieces', run: () => (naming.value = true) }]
+const more: Entry[] = [
+  {
+    title: 'Save as a starting recipe …', about: 'what is heard of this lane now, for other patterns and pieces',
+    run: () => (naming.value = true),
+  },
+]
 const save = (name: string) => notices.attempt(async () => {
   await saveStart(props.lane.id, name)
   notices.say(`Saved as “${name}” among your starting recipes.`)
@@ -55,22 +66,28 @@ const save = (name: string) => notices.attempt(async () => {
       <h3>
         <span>{{ lane.name }}</span>
         <PickMenu :label="`More for ${lane.name}`" :entries="more">
-          <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain more" :aria-label="`More for ${lane.name}`">…</button></template>
+          <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain more"
+            :aria-label="`More for ${lane.name}`">…</button></template>
         </PickMenu>
       </h3>
       <p class="quiet told">{{ inWords(pointed ?? mark) }} · {{ fitting }}</p>
       <div class="acts">
-        <button type="button" class="plain chip" :aria-pressed="stays" :aria-label="`stays: ${lane.name}`" @click="cuttings.toggleStay(lane.id)">stays</button>
-        <button type="button" class="plain chip" :disabled="!moved" :aria-label="`as it was: ${lane.name}`" @click="cuttings.asWas(lane.id)">as it was</button>
-        <button type="button" class="plain chip" :disabled="!moved" :aria-label="`plant: ${lane.name}`" @click="cuttings.plant(lane.id)">plant</button>
+        <button type="button" class="plain chip" :aria-pressed="stays" :aria-label="`stays: ${lane.name}`"
+          @click="cuttings.toggleStay(lane.id)">stays</button>
+        <button type="button" class="plain chip" :disabled="!moved" :aria-label="`as it was: ${lane.name}`"
+          @click="cuttings.asWas(lane.id)">as it was</button>
+        <button type="button" class="plain chip" :disabled="!moved" :aria-label="`plant: ${lane.name}`"
+          @click="cuttings.plant(lane.id)">plant</button>
         <button
-          type="button" class="plain chip" :aria-label="`+ answer: ${lane.name}`" title="A lane that plays in its gaps, with a strip of its own"
+          type="button" class="plain chip" :aria-label="`+ answer: ${lane.name}`"
+          title="A lane that plays in its gaps, with a strip of its own"
           @click="cuttings.addAnswering(lane.id)"
         >+ answer</button>
       </div>
     </div>
     <p v-if="strip?.refused" class="refused">{{ strip.refused }}</p>
-    <MarkStrip v-else-if="strip" :strip="strip" :index="index" :name="lane.name" :told="inWords(mark)" :steps="lane.drawn.period" @walk="(by) => cuttings.walk(lane.id, by)" />
+    <MarkStrip v-else-if="strip" :strip="strip" :index="index" :name="lane.name" :told="inWords(mark)"
+      :steps="lane.drawn.period" @walk="(by) => cuttings.walk(lane.id, by)" />
     <p v-else class="refused quiet">growing …</p>
     <LanePicture :lane="lane" :index="index" :width="186" :height="54" />
     <AskName v-model="naming" title="Save as a starting recipe" :name="lane.name" action="Save" @named="save" />
@@ -78,16 +95,24 @@ const save = (name: string) => notices.attempt(async () => {
 </template>
 
 <style scoped>
-.lane { display: grid; grid-template-columns: 236px minmax(0, 1fr) 186px; gap: 10px; align-items: center; background: var(--paper); border: 1px solid var(--rule); border-radius: 10px; padding: 4px 8px 4px 10px; }
+.lane {
+  display: grid; grid-template-columns: 236px minmax(0, 1fr) 186px; gap: 10px; align-items: center;
+  background: var(--paper); border: 1px solid var(--rule); border-radius: 10px; padding: 4px 8px 4px 10px;
+}
 .who { display: grid; grid-template-columns: 14px 1fr; column-gap: 8px; align-items: center; min-width: 0; }
 .jewel { width: 10px; height: 10px; rotate: 45deg; background: var(--lane); margin-left: 2px; }
 h3 { font-size: 15.5px; line-height: 1.2; display: flex; justify-content: space-between; gap: 6px; }
 h3 span { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .more { flex: none; width: 24px; line-height: 18px; border-radius: 9px; }
 .more:hover { background: color-mix(in srgb, var(--ink) 10%, transparent); }
-.told { grid-column: 2; font-size: 12px; line-height: 1.35; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.told {
+  grid-column: 2; font-size: 12px; line-height: 1.35; white-space: nowrap; overflow: hidden; text-overflow: ellipsis;
+}
 .acts { grid-column: 2; display: flex; gap: 4px; margin-top: 2px; }
-.chip { font-size: 11.5px; line-height: 18px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 6px; white-space: nowrap; }
+.chip {
+  font-size: 11.5px; line-height: 18px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 6px;
+  white-space: nowrap;
+}
 .chip:hover:not(:disabled) { border-color: var(--ink); }
 .chip:disabled { color: var(--quiet); opacity: 0.6; }
 .chip[aria-pressed='true'] { background: var(--ink); color: var(--paper); border-color: var(--ink); }

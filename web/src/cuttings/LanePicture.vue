@@ -16,9 +16,12 @@ const { pixelRatio } = useDevicePixelRatio()
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
 const MOST_BARS = 2
 const stage = computed<Stage>(() => ({
-  width: props.width, height: props.height, start: pattern.start, span: Math.min(pattern.frame, MOST_BARS * pattern.bar),
-  beat: pattern.beat, bar: pattern.bar, colour: jewel(props.index, theme.value), ground: groundOf(theme.value), audible: props.lane.audible,
-  cursor: -1, ...reachOf(props.height), rungs: rungsOf(props.lane, pattern.view?.chords ?? []), line: props.lane.kind === 'control', chosen: [], end: null, coarse: false,
+  width: props.width, height: props.height, start: pattern.start,
+  span: Math.min(pattern.frame, MOST_BARS * pattern.bar),
+  beat: pattern.beat, bar: pattern.bar, colour: jewel(props.index, theme.value), ground: groundOf(theme.value),
+  audible: props.lane.audible,
+  cursor: -1, ...reachOf(props.height), rungs: rungsOf(props.lane, pattern.view?.chords ?? []),
+  line: props.lane.kind === 'control', chosen: [], end: null, coarse: false,
 }))
 function paint(): void {
   const context = canvas.value?.getContext('2d')

@@ -67,7 +67,9 @@ function paint(): void {
   context.fillStyle = groundOf(theme.value).line
   context.fillRect(EDGE, HEIGHT - 16, width.value - 2 * EDGE, 1)
 }
-watch(() => [groups.value, width.value, bounds.value, stays.value, theme.value, pixelRatio.value], paint, { flush: 'post', immediate: true })
+watch(() => [groups.value, width.value, bounds.value, stays.value, theme.value, pixelRatio.value], paint, {
+  flush: 'post', immediate: true,
+})
 
 /** The mark under the pointer, whose steps are seen beside it before it is heard. */
 const near = ref(-1)
@@ -99,7 +101,9 @@ function drag(event: PointerEvent): void {
     inside = true
     // Only a mark that is near the pointer is pointed at.
     const mark = nearest(at.value, place, bounds.value)
-    near.value = !stays.value && event.pointerType === 'mouse' && Math.abs(x(at.value[mark] ?? -9) - x(place)) < 9 ? mark : -1
+    near.value = !stays.value && event.pointerType === 'mouse' && Math.abs(x(at.value[mark] ?? -9) - x(place)) < 9
+      ? mark
+      : -1
     void point(near.value)
   } else if (dragged.value === 'hand') {
     const mark = nearest(at.value, place, bounds.value)
@@ -116,7 +120,9 @@ function leave(): void {
 }
 function setBound(which: 0 | 1, place: number): void {
   const [low, high] = bounds.value
-  cuttings.setBrackets(props.strip.lane, which === 0 ? [Math.max(0, Math.min(place, high)), high] : [low, Math.min(1, Math.max(place, low))])
+  cuttings.setBrackets(props.strip.lane, which === 0 ? [Math.max(0, Math.min(place, high)), high] : [
+    low, Math.min(1, Math.max(place, low)),
+  ])
 }
 const STEP = 0.02
 function boundKey(event: KeyboardEvent, which: 0 | 1): void {
@@ -138,22 +144,29 @@ function key(event: KeyboardEvent): void {
 <template>
   <div
     ref="area" class="strip" :class="{ stays }" :style="{ height: `${HEIGHT}px` }"
-    @pointerdown="(event) => press(event, 'hand')" @pointermove="drag" @pointerup="release" @pointercancel="release" @pointerleave="leave"
+    @pointerdown="(event) => press(event, 'hand')" @pointermove="drag" @pointerup="release" @pointercancel="release"
+    @pointerleave="leave"
   >
     <canvas ref="canvas" aria-hidden="true" :style="{ width: `${width}px`, height: `${HEIGHT}px` }" />
     <span
-      v-for="which in ([0, 1] as const)" :key="which" class="bracket" :class="which ? 'upper' : 'lower'" role="slider" tabindex="0"
-      :aria-label="`${which ? 'Upper' : 'Lower'} bracket of ${name}`" aria-valuemin="0" aria-valuemax="100" :aria-valuenow="Math.round(100 * bounds[which])"
-      :style="{ left: `${x(bounds[which])}px` }" @pointerdown.stop="(event) => press(event, which)" @keydown="(event) => boundKey(event, which)"
+      v-for="which in ([0, 1] as const)" :key="which" class="bracket" :class="which ? 'upper' : 'lower'" role="slider"
+      tabindex="0"
+      :aria-label="`${which ? 'Upper' : 'Lower'} bracket of ${name}`" aria-valuemin="0" aria-valuemax="100"
+      :aria-valuenow="Math.round(100 * bounds[which])"
+      :style="{ left: `${x(bounds[which])}px` }" @pointerdown.stop="(event) => press(event, which)"
+      @keydown="(event) => boundKey(event, which)"
     />
     <span
-      class="hand" :class="{ moved: now >= 0 }" role="slider" tabindex="0" :aria-label="`Relatives of ${name}`" aria-valuemin="0"
-      :aria-valuemax="strip.marks.length" :aria-valuenow="now + 1" :aria-valuetext="told" :aria-disabled="stays || undefined"
+      class="hand" :class="{ moved: now >= 0 }" role="slider" tabindex="0" :aria-label="`Relatives of ${name}`"
+      aria-valuemin="0"
+      :aria-valuemax="strip.marks.length" :aria-valuenow="now + 1" :aria-valuetext="told"
+      :aria-disabled="stays || undefined"
       :style="{ left: `${x(hand)}px` }" @keydown="key"
     ><i /></span>
     <svg v-if="seen" class="seen" :width="seen.wide" height="20" :style="{ left: `${seen.left}px` }" aria-hidden="true">
       <path
-        v-for="step in steps" :key="step" :class="{ hit: seen.hits.has(step - 1) }" :transform="`translate(${5 + (step - 1) * seen.cell} 16)`"
+        v-for="step in steps" :key="step" :class="{ hit: seen.hits.has(step - 1) }"
+        :transform="`translate(${5 + (step - 1) * seen.cell} 16)`"
         :d="seen.hits.has(step - 1) ? `M0 0V-12Q${seen.cell * 0.2} -2 ${seen.cell} 0Z` : 'M0 -2L2 0L0 2L-2 0Z'"
       />
     </svg>
@@ -162,10 +175,15 @@ function key(event: KeyboardEvent): void {
 </template>
 
 <style scoped>
-.strip { position: relative; cursor: ew-resize; touch-action: pan-y; background: var(--card); border-radius: 6px; min-width: 0; }
+.strip {
+  position: relative; cursor: ew-resize; touch-action: pan-y; background: var(--card); border-radius: 6px; min-width: 0;
+}
 .strip.stays { cursor: default; }
 canvas { position: absolute; inset: 0; border-radius: 6px; }
-.seen { position: absolute; bottom: calc(100% - 4px); z-index: 2; pointer-events: none; background: var(--card); border: 1px solid var(--lane); border-radius: 4px; }
+.seen {
+  position: absolute; bottom: calc(100% - 4px); z-index: 2; pointer-events: none; background: var(--card);
+  border: 1px solid var(--lane); border-radius: 4px;
+}
 .seen path { fill: var(--rule); }
 .seen .hit { fill: var(--lane); }
 .bracket { position: absolute; top: 1px; height: 39px; width: 24px; cursor: col-resize; }
@@ -175,11 +193,19 @@ canvas { position: absolute; inset: 0; border-radius: 6px; }
 .lower::before { left: auto; right: -10px; border-right: 0; }
 .upper { transform: translateX(10px); }
 .upper::before { left: -10px; border-left: 0; }
-.hand { position: absolute; top: 0; height: 40px; width: 2px; margin-left: -1px; background: var(--quiet); border-radius: 1px; }
+.hand {
+  position: absolute; top: 0; height: 40px; width: 2px; margin-left: -1px; background: var(--quiet); border-radius: 1px;
+}
 .hand.moved { background: var(--ink); }
-.hand i { position: absolute; left: -5px; top: 14px; width: 12px; height: 12px; rotate: 45deg; background: var(--card); border: 2px solid var(--quiet); }
+.hand i {
+  position: absolute; left: -5px; top: 14px; width: 12px; height: 12px; rotate: 45deg; background: var(--card);
+  border: 2px solid var(--quiet);
+}
 .hand.moved i { background: var(--lane); border-color: var(--ink); }
 .stays .hand { opacity: 0.5; }
-.end { position: absolute; left: 8px; bottom: 1px; font-size: 11.5px; line-height: 13px; color: var(--quiet); pointer-events: none; }
+.end {
+  position: absolute; left: 8px; bottom: 1px; font-size: 11.5px; line-height: 13px; color: var(--quiet);
+  pointer-events: none;
+}
 .last { left: auto; right: 8px; }
 </style>

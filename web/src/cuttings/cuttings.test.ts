@@ -36,10 +36,14 @@ vi.mock('@/sound/player', () => ({ usePlayer: () => open.player }))
 vi.mock('@/clip/clip', () => ({ useClip: () => ({}) }))
 vi.mock('@/order/order', () => ({ useOrder: () => ({}) }))
 
-const mark = (at: number, hits: number[]) => ({ at, value: hits.length, hits, amount: null, degrees: null, measures: {} })
+const mark = (at: number, hits: number[]) =>
+  ({ at, value: hits.length, hits, amount: null, degrees: null, measures: {} })
 const MARKS = [mark(0, [0]), mark(0.25, [0, 8]), mark(0.5, [0, 4, 8]), mark(1, [0, 4, 8, 12])]
 const strip = (lane: string, marks = MARKS) => ({ lane, marks, now: 0.5, hits: [0, 4, 8], low: 0, high: 4 })
-const answer = (lanes: string[], wish: object = {}) => ({ wish: { along: 'density', source: 'now', throw: 0, ...wish }, gusts: {}, sentence: {}, gusts_sentence: {}, strips: lanes.map((lane) => strip(lane)) })
+const answer = (lanes: string[], wish: object = {}) => ({
+  wish: { along: 'density', source: 'now', throw: 0, ...wish }, gusts: {}, sentence: {}, gusts_sentence: {},
+  strips: lanes.map((lane) => strip(lane)),
+})
 const plant = (lane: string, hits: number[]): Edit => ({ do: 'plant', lane, hits, amount: null, degrees: null })
 
 let server: FakeServer
@@ -50,8 +54,10 @@ beforeEach(async () => {
   localStorage.clear()
   instead.value = null
   const pattern: Pattern = reactive({
-    id: 7, revision: 3, view: { lanes: [{ id: 'pump' }, { id: 'fern' }] }, tried: [], chosen: 'pump', also: [], frame: 4, span: 8, staying: false,
-    preview: vi.fn((edits: Edit[]) => Promise.resolve(void (pattern.tried = edits))), commit: vi.fn(() => Promise.resolve(true)), overlay: vi.fn(),
+    id: 7, revision: 3, view: { lanes: [{ id: 'pump' }, { id: 'fern' }] }, tried: [], chosen: 'pump', also: [],
+    frame: 4, span: 8, staying: false,
+    preview: vi.fn((edits: Edit[]) => Promise.resolve(void (pattern.tried = edits))),
+    commit: vi.fn(() => Promise.resolve(true)), overlay: vi.fn(),
   })
   open.pattern = pattern
   open.player = reactive({ playing: false, beat: 0, hearChange: vi.fn(), scheduledBeat: () => open.player.beat + 0.5 })
@@ -126,7 +132,9 @@ test('another throw and the one before ask for the same wish by its number; a la
   const next = await server.next('cuttings')
   expect([next.body.wish.throw, next.body.lanes]).toEqual([1, ['pump']])
   await next.answer({ ...answer([], { throw: 1 }), strips: [strip('pump', [mark(0.5, [3])])] })
-  expect(Object.entries(cuttings.strips).map(([lane, { marks }]) => [lane, marks.length]).sort()).toEqual([['fern', 4], ['pump', 1]])
+  expect(
+    Object.entries(cuttings.strips).map(([lane, { marks }]) => [lane, marks.length]).sort(),
+  ).toEqual([['fern', 4], ['pump', 1]])
   cuttings.throwAgain(-1)
   expect((await server.next('cuttings')).body.wish.throw).toBe(0)
 })

@@ -40,7 +40,9 @@ export const useCuttings = defineStore('cuttings', () => {
   const base = shallowRef<Edit[]>([])
   let asked = 0
 
-  const laid = computed(() => Object.fromEntries(Object.values(strips.value).map((strip) => [strip.lane, places(strip.marks)])))
+  const laid = computed(
+    () => Object.fromEntries(Object.values(strips.value).map((strip) => [strip.lane, places(strip.marks)])),
+  )
   const boundsOf = (lane: string): Bounds => brackets.value[lane] ?? ALL
   const moves = (lane: string) => !staying.value[lane] && !!strips.value[lane]?.marks.length
   /** Whether anything is tried out. */
@@ -68,7 +70,10 @@ export const useCuttings = defineStore('cuttings', () => {
   }
 
   let waiting: { slot?: string; value?: unknown } | null = null
-  /** Grow relatives anew, with another value for one word of the wish; of several wishes, the latest. Resolves to false where it was refused. */
+  /**
+   * Grow relatives anew, with another value for one word of the wish; of several wishes, the latest. Resolves to false
+   * where it was refused.
+   */
   async function grow(slot?: string, value?: unknown): Promise<boolean> {
     if (growing.value) {
       waiting = { slot, value }
@@ -99,9 +104,14 @@ export const useCuttings = defineStore('cuttings', () => {
   }
   /** Turn a word of the gusts' sentence; relatives stay as they are. */
   function turnGusts(slot: string, value: unknown): Promise<boolean> {
-    const body = { revision: pattern.revision, edits: [], wish: wish.value, gusts: gusts.value, lanes: [], slot: `gusts.${slot}`, value }
+    const body = {
+      revision: pattern.revision, edits: [], wish: wish.value, gusts: gusts.value, lanes: [], slot: `gusts.${slot}`,
+      value,
+    }
     return notices.attempt(async () => {
-      const answer = await ask(api.POST('/api/patterns/{pattern_id}/cuttings', { params: { path: { pattern_id: pattern.id } }, body }))
+      const answer = await ask(
+        api.POST('/api/patterns/{pattern_id}/cuttings', { params: { path: { pattern_id: pattern.id } }, body }),
+      )
       gusts.value = answer.gusts
       if (grown.value) grown.value = { ...grown.value, gusts_sentence: answer.gusts_sentence }
     })
@@ -116,11 +126,16 @@ export const useCuttings = defineStore('cuttings', () => {
     const searching = (slot === 'source' ? value : wish.value.source) === 'all'
     for (let first = 0; first < Math.max(1, lanes.length);) {
       // A search of all rhythms takes the lanes one by one.
-      const each = searching ? 1 : Math.max(1, Math.floor(STATED.relativesAtOnce / (wish.value.count ?? STATED.relatives)))
+      const each = searching
+        ? 1
+        : Math.max(1, Math.floor(STATED.relativesAtOnce / (wish.value.count ?? STATED.relatives)))
       const body = {
-        revision, edits: base.value, wish: wish.value, gusts: gusts.value, lanes: lanes.slice(first, first + each), ...(first === 0 && slot ? { slot, value } : {}),
+        revision, edits: base.value, wish: wish.value, gusts: gusts.value, lanes: lanes.slice(first, first + each),
+        ...(first === 0 && slot ? { slot, value } : {}),
       }
-      const answer = await ask(api.POST('/api/patterns/{pattern_id}/cuttings', { params: { path: { pattern_id: of } }, body }))
+      const answer = await ask(
+        api.POST('/api/patterns/{pattern_id}/cuttings', { params: { path: { pattern_id: of } }, body }),
+      )
       if (number !== asked || !shown.value || of !== pattern.id) return
       if (first === 0) {
         wish.value = answer.wish
@@ -165,7 +180,9 @@ export const useCuttings = defineStore('cuttings', () => {
     const strip = strips.value[lane]
     const hits = strip?.hits.join()
     const same = () => strip?.marks.findIndex((mark) => mark.hits.join() === hits) ?? -1
-    const from = [markAt(lane), same(), nearest(laid.value[lane] ?? [], strip?.now ?? 0, boundsOf(lane))].find((mark) => mark >= 0)
+    const from = [
+      markAt(lane), same(), nearest(laid.value[lane] ?? [], strip?.now ?? 0, boundsOf(lane)),
+    ].find((mark) => mark >= 0)
     if (from !== undefined) moveTo(lane, onward(laid.value[lane] ?? [], from, by, boundsOf(lane)))
   }
   /** All strips that may move together, to so much of the way between their brackets. */
@@ -192,7 +209,9 @@ export const useCuttings = defineStore('cuttings', () => {
 
   /** One lane as it was, or all of them. */
   function asWas(lane?: string): void {
-    const others = lane === undefined ? {} : Object.fromEntries(Object.entries(at.value).filter(([each]) => each !== lane))
+    const others = lane === undefined
+      ? {}
+      : Object.fromEntries(Object.entries(at.value).filter(([each]) => each !== lane))
     if (lane === undefined) base.value = []
     at.value = others
     pointed.value = null
@@ -234,7 +253,8 @@ export const useCuttings = defineStore('cuttings', () => {
 
   return {
     shown, wish, gusts, turnGusts, grown, strips, growing, at, staying, brackets, pointed, marked, laid, trying,
-    open, leave, grow, markAt, markOf, moves, boundsOf, moveTo, walk, moveAll, point, setBrackets, toggleStay, asWas, throwAgain,
+    open, leave, grow, markAt, markOf, moves, boundsOf, moveTo, walk, moveAll, point, setBrackets, toggleStay, asWas,
+    throwAgain,
     moreLikeThis, plant, addAnswering, mark, unmark,
   }
 })

@@ -71,7 +71,8 @@ export const useGusts = defineStore('gusts', () => {
     const { every } = config.value
     const left = (pass.value + 1) * frame.value - player.beat
     const next = pass.value + 1
-    if (!player.playing || pattern.staying || every < 2 || next % every !== every - 1 || left > Math.max(AHEAD_BEATS, frame.value / 2)) return
+    if (!player.playing || pattern.staying || every < 2 || next % every !== every - 1) return
+    if (left > Math.max(AHEAD_BEATS, frame.value / 2)) return
     const edit = gust(next)
     const source = { revision: pattern.revision, edits: [...pattern.tried, edit] }
     const key = JSON.stringify([pattern.id, source])

@@ -1,11 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import { nearest, onward, places, stepsApart, type Mark } from './strip'
 
-const mark = (at: number, hits: number[] = []): Mark => ({ hits, value: hits.length, at, words: '', group: 0, amount: null, degrees: null })
+const mark = (at: number, hits: number[] = []): Mark =>
+  ({ hits, value: hits.length, at, words: '', group: 0, amount: null, degrees: null })
 
 describe('a strip', () => {
   it('lays marks of one value side by side, never before those of a lower one', () => {
-    for (const marks of [[mark(0), mark(0), mark(0.5), mark(1), mark(1)], [mark(0), mark(0)], [mark(0)], [mark(0), mark(0.01), mark(1)]]) {
+    for (const marks of [
+      [mark(0), mark(0), mark(0.5), mark(1), mark(1)], [mark(0), mark(0)], [mark(0)], [mark(0), mark(0.01), mark(1)],
+    ]) {
       const found = places(marks)
       expect(found).toHaveLength(marks.length)
       expect(found.every((at, i) => at >= 0 && at <= 1 && at >= (found[i - 1] ?? 0))).toBe(true)

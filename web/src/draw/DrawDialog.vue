@@ -52,7 +52,8 @@ async function save(as: 'svg' | 'png'): Promise<void> {
   <v-dialog v-model="open" max-width="860" aria-label="Draw as a picture">
     <v-card class="card">
       <h2>{{ of?.name }} as a picture</h2>
-      <div class="seen"><img v-if="svg" :src="shown" :alt="`${of?.name}, as it will be saved`" /><p v-else role="status" class="quiet">Drawing …</p></div>
+      <div class="seen"><img v-if="svg" :src="shown" :alt="`${of?.name}, as it will be saved`" /><p v-else role="status"
+        class="quiet">Drawing …</p></div>
       <fieldset class="themes">
         <legend class="unseen">Theme</legend>
         <label><input v-model="chosen" type="radio" value="paper" /> on paper</label>
@@ -71,7 +72,10 @@ async function save(as: 'svg' | 'png'): Promise<void> {
 <style scoped>
 .card { padding: 16px 20px 6px; }
 h2 { font-size: 20px; }
-.seen { margin-top: 8px; border: 1px solid var(--rule); border-radius: 8px; overflow: auto; max-height: 56vh; min-height: 120px; }
+.seen {
+  margin-top: 8px; border: 1px solid var(--rule); border-radius: 8px; overflow: auto; max-height: 56vh;
+  min-height: 120px;
+}
 .seen img { display: block; width: 100%; }
 .themes { border: 0; display: flex; gap: 20px; margin-top: 8px; font-size: 14.5px; }
 </style>

@@ -1,4 +1,7 @@
-/** A clip or a pattern as a picture of its own, for notes and lessons: the marks of the screen, with names and bars beside them. */
+/**
+ * A clip or a pattern as a picture of its own, for notes and lessons: the marks of the screen, with names and bars
+ * beside them.
+ */
 import { Context } from 'svgcanvas'
 import type { ClipView, View } from '@/api/client'
 import { groundOf, jewel, type Ground, type ThemeName } from '@/app/colours'
@@ -27,7 +30,10 @@ export interface Picture {
 const wide = (beats: number) => Math.round(Math.min(WIDEST, Math.max(NARROWEST, beats * BEAT)))
 
 /** The ground, the title, and the number of each bar. */
-function frame(context: CanvasRenderingContext2D, theme: ThemeName, ground: Ground, title: string, about: string, picture: { width: number; height: number }, bars: { beats: number; bar: number }): void {
+function frame(
+  context: CanvasRenderingContext2D, theme: ThemeName, ground: Ground, title: string, about: string,
+  picture: { width: number; height: number }, bars: { beats: number; bar: number },
+): void {
   context.fillStyle = PAPER[theme]
   context.fillRect(0, 0, picture.width, picture.height)
   context.fillStyle = ground.ink
@@ -37,14 +43,17 @@ function frame(context: CanvasRenderingContext2D, theme: ThemeName, ground: Grou
   context.fillText(about, EDGE, 50)
   const pixels = (picture.width - NAMES - EDGE) / bars.beats
   const every = Math.max(1, Math.ceil(24 / (bars.bar * pixels)))
-  for (let bar = 0; bar * bars.bar < bars.beats - 1e-9; bar += every) context.fillText(String(bar + 1), NAMES + bar * bars.bar * pixels + 3, TOP - 5)
+  for (let bar = 0; bar * bars.bar < bars.beats - 1e-9; bar += every) {
+    context.fillText(String(bar + 1), NAMES + bar * bars.bar * pixels + 3, TOP - 5)
+  }
 }
 function named(context: CanvasRenderingContext2D, name: string, y: number, colour: string): void {
   context.fillStyle = colour
   context.font = "600 15px 'Fraunces Variable', Georgia, serif"
   context.fillText(name.length > 18 ? `${name.slice(0, 17)}…` : name, EDGE, y)
 }
-const tempoAndMetre = (tempo: number, meter: number[]) => `${Number(tempo.toFixed(2))} beats a minute, ${meter.join('/')}`
+const tempoAndMetre = (tempo: number, meter: number[]) =>
+  `${Number(tempo.toFixed(2))} beats a minute, ${meter.join('/')}`
 
 /** A clip: its rows, its notes in true time. */
 export function clipPicture(view: ClipView, title: string, theme: ThemeName): Picture {
@@ -57,12 +66,17 @@ export function clipPicture(view: ClipView, title: string, theme: ThemeName): Pi
     width, height,
     paint(context) {
       const ground = groundOf(theme)
-      frame(context, theme, ground, title, tempoAndMetre(view.tempo, view.meter), { width, height }, { beats: view.beats, bar: view.bar_beats })
-      for (const row of rows) named(context, view.lanes[row.lane]?.name ?? '', TOP + row.top + 18, jewel(row.lane, theme))
+      frame(context, theme, ground, title, tempoAndMetre(view.tempo, view.meter), { width, height }, {
+        beats: view.beats, bar: view.bar_beats,
+      })
+      for (const row of rows) {
+        named(context, view.lanes[row.lane]?.name ?? '', TOP + row.top + 18, jewel(row.lane, theme))
+      }
       context.save()
       context.translate(NAMES, TOP)
       drawClip(context, {
-        view, rows, frame: { width: width - NAMES - EDGE, height: height - TOP - EDGE, start: 0, span: view.beats }, ground, theme,
+        view, rows, frame: { width: width - NAMES - EDGE, height: height - TOP - EDGE, start: 0, span: view.beats },
+        ground, theme,
         chosen: new Set(), before: null, step: 4 / view.meter[1], round: null, above: 0, loose: false,
       })
       context.restore()
@@ -74,21 +88,27 @@ export function clipPicture(view: ClipView, title: string, theme: ThemeName): Pi
 export function patternPicture(view: View, title: string, theme: ThemeName): Picture {
   const beats = view.frame_beats
   const width = NAMES + wide(beats) + EDGE
-  const tops = view.lanes.map((_, i) => TOP + view.lanes.slice(0, i).reduce((sum, { kind }) => sum + HEIGHTS[kind] + GAP, 0))
+  const tops = view.lanes.map(
+    (_, i) => TOP + view.lanes.slice(0, i).reduce((sum, { kind }) => sum + HEIGHTS[kind] + GAP, 0),
+  )
   const height = (tops.at(-1) ?? TOP) + HEIGHTS[view.lanes.at(-1)?.kind ?? 'drum'] + EDGE
   return {
     width, height,
     paint(context) {
       const ground = groundOf(theme)
-      frame(context, theme, ground, title, tempoAndMetre(view.tempo, view.meter), { width, height }, { beats, bar: view.bar_beats })
+      frame(context, theme, ground, title, tempoAndMetre(view.tempo, view.meter), { width, height }, {
+        beats, bar: view.bar_beats,
+      })
       view.lanes.forEach((lane, i) => {
         const [top = TOP, tall, colour] = [tops[i], HEIGHTS[lane.kind], jewel(i, theme)]
         named(context, lane.name, top + 18, colour)
         context.save()
         context.translate(NAMES, top)
         drawLane(context, lane.drawn, {
-          width: width - NAMES - EDGE, height: tall, start: 0, span: beats, beat: 4 / view.meter[1], bar: view.bar_beats, colour, ground,
-          audible: lane.audible, cursor: -1, ...reachOf(tall), rungs: rungsOf(lane, view.chords), line: lane.kind === 'control', chosen: [], end: null, coarse: false,
+          width: width - NAMES - EDGE, height: tall, start: 0, span: beats, beat: 4 / view.meter[1],
+          bar: view.bar_beats, colour, ground,
+          audible: lane.audible, cursor: -1, ...reachOf(tall), rungs: rungsOf(lane, view.chords),
+          line: lane.kind === 'control', chosen: [], end: null, coarse: false,
         })
         context.restore()
       })
@@ -111,5 +131,7 @@ export function asPng({ width, height, paint }: Picture): Promise<Blob> {
   const context = canvas.getContext('2d')
   context?.scale(2, 2)
   if (context) paint(context)
-  return new Promise((done, refuse) => canvas.toBlob((blob) => (blob ? done(blob) : refuse(new Error('no picture'))), 'image/png'))
+  return new Promise(
+    (done, refuse) => canvas.toBlob((blob) => (blob ? done(blob) : refuse(new Error('no picture'))), 'image/png'),
+  )
 }

@@ -33,7 +33,8 @@ function take(note: number): void {
   <v-dialog v-model="open" max-width="420" scrollable aria-label="Choose a drum">
     <v-card title="Choose a drum">
       <v-card-text class="list">
-        <v-text-field v-model="sought" label="Find" autofocus clearable @click:clear="sought = ''" @keydown.enter.prevent="takeFound" />
+        <v-text-field v-model="sought" label="Find" autofocus clearable @click:clear="sought = ''"
+          @keydown.enter.prevent="takeFound" />
         <ul>
           <li v-for="drum in drums" :key="drum.note">
             <v-btn

@@ -77,14 +77,19 @@ const can = (frequency: number, decay: number, rattle = 0.6) =>
   both(bar(frequency, decay, 'sine'), metal(frequency * 1.37, decay * rattle, frequency * 6, 3.2))
 /** Cans, buckets and pipes: the low drums are buckets, the hats lids, the rest pipes of many lengths. */
 const TIN: Record<number, Build> = {
-  35: can(52, 0.4, 0.2), 36: can(66, 0.32, 0.25), 37: bar(2100, 0.05, 'square'), 38: both(can(210, 0.12), rush(3200, 0.12)),
-  39: several(metal(900, 0.05, 5200), 0, 0.014, 0.027), 40: both(can(260, 0.1), rush(4600, 0.1)), 41: can(98, 0.4), 42: metal(1400, 0.05, 9500, 7.1),
-  43: can(122, 0.36), 44: metal(1100, 0.08, 8200, 7.1), 45: can(147, 0.32), 46: metal(1250, 0.5, 9000, 7.1), 47: can(175, 0.28), 48: can(208, 0.26),
-  49: metal(410, 1.4, 5200, 2.7), 50: can(247, 0.24), 51: metal(830, 0.7, 7400, 3.9), 52: metal(290, 1.2, 3800, 2.3), 53: bar(1480, 0.6, 'sine'),
+  35: can(52, 0.4, 0.2), 36: can(66, 0.32, 0.25), 37: bar(2100, 0.05, 'square'),
+  38: both(can(210, 0.12), rush(3200, 0.12)),
+  39: several(metal(900, 0.05, 5200), 0, 0.014, 0.027), 40: both(can(260, 0.1), rush(4600, 0.1)), 41: can(98, 0.4),
+  42: metal(1400, 0.05, 9500, 7.1),
+  43: can(122, 0.36), 44: metal(1100, 0.08, 8200, 7.1), 45: can(147, 0.32), 46: metal(1250, 0.5, 9000, 7.1),
+  47: can(175, 0.28), 48: can(208, 0.26),
+  49: metal(410, 1.4, 5200, 2.7), 50: can(247, 0.24), 51: metal(830, 0.7, 7400, 3.9), 52: metal(290, 1.2, 3800, 2.3),
+  53: bar(1480, 0.6, 'sine'),
   55: metal(620, 0.5, 7000, 2.7), 57: metal(370, 1.5, 5600, 2.9), 59: metal(760, 0.7, 6800, 3.9),
 }
 /** What has no can of its own is a pipe, the longer the lower its number in the map. */
-const pipe = (note: number): Build => both(bar(180 * 2 ** ((note - 54) / 9), 0.22, 'triangle'), metal(260 * 2 ** ((note - 54) / 9), 0.1, 6200, 4.3))
+const pipe = (note: number): Build =>
+  both(bar(180 * 2 ** ((note - 54) / 9), 0.22, 'triangle'), metal(260 * 2 ** ((note - 54) / 9), 0.1, 6200, 4.3))
 const KITS: Record<string, (note: number) => Build> = {
   dry: (note) => DRY[note] ?? bar(440 * 2 ** ((note - 69) / 12), 0.3),
   tin: (note) => TIN[note] ?? pipe(note),
@@ -93,7 +98,10 @@ const FIRST = 'dry'
 
 const SECONDS = 1.6
 const RELEASE = 0.03
-/** Every sound is brought to this level: its loudest stretch of 60 ms, as an effective value; and no sample beyond `PEAK`. */
+/**
+ * Every sound is brought to this level: its loudest stretch of 60 ms, as an effective value; and no sample beyond
+ * `PEAK`.
+ */
 const LEVEL = 0.16
 const STRETCH = 0.06
 const PEAK = 0.9
@@ -150,7 +158,9 @@ function cut({ gain }: Struck, time: number): void {
   gain.gain.setTargetAtTime(0, time, 0.004)
 }
 
-function playDrum(source: AudioBufferSourceNode, gain: AudioParam, { time, seconds, set }: DrumNote, loudness: number): void {
+function playDrum(
+  source: AudioBufferSourceNode, gain: AudioParam, { time, seconds, set }: DrumNote, loudness: number,
+): void {
   gain.setValueAtTime(loudness, time)
   // A ring of 50 % leaves a drum as it is; less damps it.
   const end = time + Math.max(seconds, 0.12) * ((set.ring ?? 50) / 50)
@@ -160,7 +170,9 @@ function playDrum(source: AudioBufferSourceNode, gain: AudioParam, { time, secon
 }
 
 /** A recording from its start to its end, tuned as on a tape; the fades are within what is played. */
-function playTrimmed(source: AudioBufferSourceNode, gain: AudioParam, own: Recording, loudness: number, time: number): void {
+function playTrimmed(
+  source: AudioBufferSourceNode, gain: AudioParam, own: Recording, loudness: number, time: number,
+): void {
   const { start = 0, end = 100, tune = 0, fade_in = 0, fade_out = 5 } = own
   const whole = source.buffer?.duration ?? 0
   const rate = 2 ** (tune / 12)

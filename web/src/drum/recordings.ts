@@ -1,4 +1,7 @@
-/** The musician's own recordings: taken in from a file, and brought back as samples. Each goes by the SHA-256 of its bytes. */
+/**
+ * The musician's own recordings: taken in from a file, and brought back as samples. Each goes by the SHA-256 of its
+ * bytes.
+ */
 import { api, ask, Refusal } from '@/api/client'
 import { insist } from '@/api/insist'
 import { STATED } from '@/generated/stated'
@@ -26,14 +29,21 @@ const decoded = (bytes: ArrayBuffer): Promise<AudioBuffer> => new OfflineAudioCo
 
 /** Keep a file with what is one's own, once the server is there; a Refusal says in a sentence why it cannot be. */
 export async function keepRecording(file: File): Promise<{ file: string; name: string }> {
-  if (file.size > STATED.recordingBytes) throw new Refusal(`“${file.name}” is larger than ${STATED.recordingBytes / 2 ** 20} MB; make it smaller and drop it once more.`, 422)
+  if (file.size > STATED.recordingBytes) {
+    throw new Refusal(
+      `“${file.name}” is larger than ${STATED.recordingBytes / 2 ** 20} MB; make it smaller and drop it once more.`,
+      422,
+    )
+  }
   const bytes = await file.arrayBuffer()
   try {
     await decoded(bytes.slice(0))
   } catch {
     throw new Refusal(`“${file.name}” is no sound that can be read here; drop a WAV, FLAC, OGG or MP3 file.`, 422)
   }
-  const digest = [...new Uint8Array(await crypto.subtle.digest('SHA-256', bytes))].map((byte) => byte.toString(16).padStart(2, '0')).join('')
+  const digest = [
+    ...new Uint8Array(await crypto.subtle.digest('SHA-256', bytes)),
+  ].map((byte) => byte.toString(16).padStart(2, '0')).join('')
   await insist(() => api.PUT('/api/sounds/{digest}', {
     params: { path: { digest } }, body: new Blob([bytes]) as unknown as string,
     bodySerializer: (body) => body, headers: { 'Content-Type': 'application/octet-stream' },

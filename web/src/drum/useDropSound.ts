@@ -10,7 +10,9 @@ export function useDropSound() {
   function hearLaneAs(lane: string, file: File): Promise<boolean> {
     return notices.attempt(async () => {
       const kept = await keepRecording(file)
-      if (await pattern.commit([{ do: 'own_sound', lane, ...kept }])) notices.say(`Heard as “${kept.name}”; its sentence trims, tunes and fades it.`)
+      if (await pattern.commit([{ do: 'own_sound', lane, ...kept }])) {
+        notices.say(`Heard as “${kept.name}”; its sentence trims, tunes and fades it.`)
+      }
     })
   }
   /** Take the first file of a drop; false where it holds none. */

@@ -52,14 +52,17 @@ function used(isIt: (name: string) => boolean): void {
   }
 }
 const early = { capture: true }
-const outside = (target: EventTarget | null): target is Element => target instanceof Element && !target.closest('.guide-panel')
+const outside = (target: EventTarget | null): target is Element =>
+  target instanceof Element && !target.closest('.guide-panel')
 for (const kind of ['click', 'pointerup', 'change'] as const) {
   useEventListener(document, kind, ({ target }) => outside(target) && used((name) => isCalled(target, name)), early)
 }
 useEventListener(document, 'keydown', (event) => {
   if (!outside(event.target)) return
   // What is typed into what lies over the page is no key, also before its field has the focus.
-  if (!isCovered() && !event.target.matches('input:not([type=range], [type=checkbox]), textarea')) used((name) => isPressed(name, event))
+  if (!isCovered() && !event.target.matches('input:not([type=range], [type=checkbox]), textarea')) {
+    used((name) => isPressed(name, event))
+  }
   if (/^(Arrow|Page|Enter| )/.test(event.key)) used((name) => isCalled(event.target as Element, name))
 }, early)
 
@@ -81,7 +84,9 @@ function point({ target }: Event): void {
   }
   control.scrollIntoView({ block: 'nearest' })
   const box = control.getBoundingClientRect()
-  ring.value = { left: `${box.left - 5}px`, top: `${box.top - 5}px`, width: `${box.width + 10}px`, height: `${box.height + 10}px` }
+  ring.value = {
+    left: `${box.left - 5}px`, top: `${box.top - 5}px`, width: `${box.width + 10}px`, height: `${box.height + 10}px`,
+  }
 }
 function leave(): void {
   ring.value = null
@@ -117,12 +122,17 @@ function again(): void {
 </template>
 
 <style scoped>
-.guide-panel { position: relative; display: flex; flex-direction: column; min-height: 0; background: var(--card); border-left: 1px solid var(--rule); padding: 8px 4px 6px 12px; }
+.guide-panel {
+  position: relative; display: flex; flex-direction: column; min-height: 0; background: var(--card);
+  border-left: 1px solid var(--rule); padding: 8px 4px 6px 12px;
+}
 header { display: flex; align-items: center; gap: 10px; font-size: 12.5px; }
 header :last-child { margin-left: auto; }
 .turn { min-height: 24px; color: var(--link); font-weight: 600; }
 .turn:disabled { color: var(--quiet); opacity: 0.6; cursor: default; }
-article { flex: 1; min-height: 0; overflow-y: auto; padding-right: 8px; font: 14px/1.42 'Source Serif 4 Variable', serif; }
+article {
+  flex: 1; min-height: 0; overflow-y: auto; padding-right: 8px; font: 14px/1.42 'Source Serif 4 Variable', serif;
+}
 article :deep(h1) { font: 600 18px/1.25 'Fraunces Variable', serif; margin: 4px 0 6px; }
 article :deep(h2) { font-size: 15px; margin: 12px 0 3px; }
 article :deep(p), article :deep(ul), article :deep(ol) { margin-bottom: 7px; }
@@ -130,13 +140,22 @@ article :deep(ul), article :deep(ol) { padding-left: 0; list-style: none; }
 article :deep(img) { display: none; }
 article :deep(table) { font-size: 13px; }
 article :deep(.step) { position: relative; padding-left: 20px; margin-bottom: 5px; }
-article :deep(.step)::before { content: ''; position: absolute; left: 2px; top: 4px; width: 9px; height: 9px; border: 1.5px solid var(--quiet); transform: rotate(45deg); }
+article :deep(.step)::before {
+  content: ''; position: absolute; left: 2px; top: 4px; width: 9px; height: 9px; border: 1.5px solid var(--quiet);
+  transform: rotate(45deg);
+}
 article :deep(.step.done)::before { background: var(--ink); border-color: var(--ink); }
 article :deep(.step.done) { color: var(--quiet); }
 article :deep(strong) { cursor: help; border-bottom: 1px solid var(--rule); }
 /* It lies over the text: were it among it, what is pointed at would move away. */
-.missing { position: absolute; left: 12px; right: 12px; bottom: 6px; pointer-events: none; font-size: 12.5px; color: var(--quiet); background: var(--card); border-top: 1px solid var(--rule); padding: 2px 0; }
+.missing {
+  position: absolute; left: 12px; right: 12px; bottom: 6px; pointer-events: none; font-size: 12.5px;
+  color: var(--quiet); background: var(--card); border-top: 1px solid var(--rule); padding: 2px 0;
+}
 </style>
 <style>
-.guide-ring { position: fixed; z-index: 3000; pointer-events: none; border: 3px solid var(--ink); outline: 2px solid var(--card); border-radius: 10px; }
+.guide-ring {
+  position: fixed; z-index: 3000; pointer-events: none; border: 3px solid var(--ink); outline: 2px solid var(--card);
+  border-radius: 10px;
+}
 </style>

@@ -19,7 +19,8 @@ watch(page, (now) => {
   <div class="guide">
     <nav aria-label="Pages of the guide">
       <h2>Guide</h2>
-      <router-link v-for="{ name, title } in PAGES" :key="name" :to="`/guide/${name}`" :aria-current="name === page?.name ? 'page' : undefined">{{ title }}</router-link>
+      <router-link v-for="{ name, title } in PAGES" :key="name" :to="`/guide/${name}`"
+        :aria-current="name === page?.name ? 'page' : undefined">{{ title }}</router-link>
       <router-link to="/" class="back" @click="beside.openAt(page?.name ?? '')">read it beside your music</router-link>
       <router-link to="/" class="back">to your pieces</router-link>
     </nav>
@@ -32,7 +33,10 @@ watch(page, (now) => {
 </template>
 
 <style scoped>
-.guide { display: grid; grid-template-columns: 250px minmax(0, 760px); gap: 48px; padding: 36px 40px 80px; justify-content: center; min-height: 100vh; }
+.guide {
+  display: grid; grid-template-columns: 250px minmax(0, 760px); gap: 48px; padding: 36px 40px 80px;
+  justify-content: center; min-height: 100vh;
+}
 nav { position: sticky; top: 36px; align-self: start; display: flex; flex-direction: column; gap: 3px; }
 nav h2 { font-size: 24px; margin-bottom: 8px; }
 nav a { color: var(--ink); text-decoration: none; padding: 4px 10px; border-radius: 8px; font-size: 15px; }
@@ -48,7 +52,9 @@ article :deep(ul) { padding-left: 22px; }
 article :deep(li) { margin-bottom: 4px; }
 article :deep(img) { display: block; width: 100%; border: 1px solid var(--rule); border-radius: 10px; margin: 6px 0; }
 article :deep(table) { border-collapse: collapse; font-size: 16px; }
-article :deep(th), article :deep(td) { text-align: left; padding: 4px 14px 4px 0; border-bottom: 1px solid var(--rule); vertical-align: top; }
+article :deep(th), article :deep(td) {
+  text-align: left; padding: 4px 14px 4px 0; border-bottom: 1px solid var(--rule); vertical-align: top;
+}
 @media (max-width: 900px) {
   .guide { grid-template-columns: minmax(0, 1fr); gap: 20px; padding: 20px 18px 60px; }
   nav { position: static; }

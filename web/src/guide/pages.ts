@@ -2,7 +2,9 @@
 import MarkdownIt from 'markdown-it'
 
 const texts = import.meta.glob<string>('../../../docs/guide/*.md', { query: '?raw', import: 'default', eager: true })
-const pictures = import.meta.glob<string>('../../../docs/screenshots/*.png', { query: '?url', import: 'default', eager: true })
+const pictures = import.meta.glob<string>('../../../docs/screenshots/*.png', {
+  query: '?url', import: 'default', eager: true,
+})
 
 const fileName = (path: string) => path.slice(path.lastIndexOf('/') + 1)
 const addresses = new Map(Object.entries(pictures).map(([path, address]) => [fileName(path), address]))

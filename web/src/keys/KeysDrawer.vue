@@ -19,7 +19,9 @@ const VELOCITY = 96
 const octave = ref(4)
 const base = computed(() => 12 * (octave.value + 1))
 const degree = (pitch: number) => pattern.lane?.scale?.degrees[pitch % 12] ?? null
-const letters = computed(() => new Map(Object.entries(KEY_ROW).map(([letter, above]) => [base.value + above, letter.toUpperCase()])))
+const letters = computed(
+  () => new Map(Object.entries(KEY_ROW).map(([letter, above]) => [base.value + above, letter.toUpperCase()])),
+)
 /** What the lane's arpeggio holds is marked while keys hold. */
 const heldNotes = computed(() => (keys.mode === 'hold' ? keys.held.map(({ note }) => note) : []))
 const heldWords = computed(() => `${heldNotes.value.length === 1 ? '1 note' : `${heldNotes.value.length} notes`} held`)
@@ -29,7 +31,8 @@ const all = computed(() => {
   for (let pitch = LOWEST; pitch <= HIGHEST; pitch += 1) {
     const black = isBlack(pitch)
     found.push({
-      pitch, black, left: black ? white - 0.32 : white, down: keys.pressed.includes(pitch), held: heldNotes.value.includes(pitch), letter: letters.value.get(pitch) ?? '',
+      pitch, black, left: black ? white - 0.32 : white, down: keys.pressed.includes(pitch),
+      held: heldNotes.value.includes(pitch), letter: letters.value.get(pitch) ?? '',
       degree: degree(pitch), name: noteName(pattern.lane?.scale, pitch),
     })
     if (!black) white += 1
@@ -55,7 +58,9 @@ async function save(): Promise<void> {
 let sliding = false
 function slideTo(event: PointerEvent): void {
   if (!sliding) return
-  const pitch = Number((document.elementFromPoint(event.clientX, event.clientY) as HTMLElement | null)?.dataset.pitch ?? NaN)
+  const pitch = Number(
+    (document.elementFromPoint(event.clientX, event.clientY) as HTMLElement | null)?.dataset.pitch ?? NaN,
+  )
   if (Number.isNaN(pitch) || keys.pressed.includes(pitch)) return
   keys.releaseAll()
   keys.press(pitch, VELOCITY, true)
@@ -75,7 +80,8 @@ useMusicKeys(({ key, shift, alt, command, repeat }) => {
   if (command || alt) return null
   const above = KEY_ROW[key]
   if (above !== undefined) return () => repeat || keys.press(base.value + above, shift ? 120 : VELOCITY)
-  if (key === 'z' || key === 'x') return () => (octave.value = Math.min(8, Math.max(0, octave.value + (key === 'z' ? -1 : 1))))
+  if (key === 'z' || key === 'x') return () =>
+    (octave.value = Math.min(8, Math.max(0, octave.value + (key === 'z' ? -1 : 1))))
   if (keys.mode === 'steps' && (key === '1' || key === '2')) return key === '1' ? keys.rest : keys.tie
   return null
 }, true)
@@ -100,7 +106,8 @@ onBeforeUnmount(() => {
     </div>
     <div class="piano" @pointermove="slideTo">
       <button
-        v-for="key in all.keys" :key="key.pitch" type="button" class="plain key" :class="{ black: key.black, down: key.down, held: key.held }" tabindex="-1"
+        v-for="key in all.keys" :key="key.pitch" type="button" class="plain key"
+        :class="{ black: key.black, down: key.down, held: key.held }" tabindex="-1"
         :style="{ left: `${(key.left / all.white) * 100}%`, width: `${((key.black ? 0.64 : 1) / all.white) * 100}%` }"
         :aria-label="key.name" :aria-pressed="key.held || undefined" :title="key.name" :data-pitch="key.pitch"
         @pointerdown="(event) => pressed(event, key.pitch)"
@@ -112,7 +119,8 @@ onBeforeUnmount(() => {
     <div class="does">
       <span role="radiogroup" aria-label="What keys do" class="modes" @keydown="rove">
         <button
-          v-for="[mode, title, what] in MODES" :key="mode" type="button" class="plain tool" role="radio" :aria-checked="keys.mode === mode"
+          v-for="[mode, title, what] in MODES" :key="mode" type="button" class="plain tool" role="radio"
+          :aria-checked="keys.mode === mode"
           :tabindex="keys.mode === mode ? 0 : -1" :title="what" @click="keys.setMode(mode)"
         >{{ title }}</button>
       </span>
@@ -127,10 +135,12 @@ onBeforeUnmount(() => {
         <template v-if="keys.mode === 'hold'">
           <label><input v-model="keys.latched" type="checkbox" /> stays</label>
           <label><input v-model="keys.adding" type="checkbox" /> adds</label>
-          <label title="The sustain pedal holds notes too, unless it is let alone"><input v-model="keys.pedalAlone" type="checkbox" /> pedal alone</label>
+          <label title="The sustain pedal holds notes too, unless it is let alone"><input v-model="keys.pedalAlone"
+            type="checkbox" /> pedal alone</label>
         </template>
         <template v-if="keys.mode === 'call'">
-          <button type="button" class="plain tool" :disabled="!pattern.view?.chosen?.arpeggio" @click="save">save this arpeggio ({{ keys.saved.length }})</button>
+          <button type="button" class="plain tool" :disabled="!pattern.view?.chosen?.arpeggio"
+            @click="save">save this arpeggio ({{ keys.saved.length }})</button>
           <button v-if="keys.saved.length" type="button" class="plain tool" @click="keys.saved = []">forget all</button>
         </template>
         <label><input v-model="click" type="checkbox" /> click</label>
@@ -142,21 +152,36 @@ onBeforeUnmount(() => {
 </template>
 
 <style scoped>
-.drawer { display: grid; grid-template: auto / 150px minmax(0, 1fr); gap: 4px 12px; flex: none; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; padding: 6px 12px; }
+.drawer {
+  display: grid; grid-template: auto / 150px minmax(0, 1fr); gap: 4px 12px; flex: none; background: var(--card);
+  border: 1px solid var(--rule); border-radius: 12px; padding: 6px 12px;
+}
 .about { display: flex; flex-direction: column; gap: 2px; font-size: 12px; line-height: 1.25; grid-row: 1 / 4; }
 .about .head { font-size: 16px; line-height: 1.2; }
 .piano { position: relative; height: 50px; touch-action: none; user-select: none; }
-.key { position: absolute; top: 0; bottom: 0; background: #fffdf6; border: 1px solid #b9ad92; border-radius: 0 0 4px 4px; }
+.key {
+  position: absolute; top: 0; bottom: 0; background: #fffdf6; border: 1px solid #b9ad92; border-radius: 0 0 4px 4px;
+}
 .key.black { height: 60%; bottom: auto; background: #55496e; border-color: #43365f; z-index: 1; }
 .key.down { background: var(--lane, #64489a); }
-.key.held { background: color-mix(in srgb, var(--lane, #64489a) 55%, #fffdf6); box-shadow: inset 0 -5px var(--lane, #64489a); }
+.key.held {
+  background: color-mix(in srgb, var(--lane, #64489a) 55%, #fffdf6); box-shadow: inset 0 -5px var(--lane, #64489a);
+}
 .key.black.held { background: color-mix(in srgb, var(--lane, #64489a) 60%, #55496e); }
-.letter { position: absolute; left: 0; right: 0; top: 3px; text-align: center; font-size: 9.5px; font-style: normal; color: #6d6480; pointer-events: none; }
+.letter {
+  position: absolute; left: 0; right: 0; top: 3px; text-align: center; font-size: 9.5px; font-style: normal;
+  color: #6d6480; pointer-events: none;
+}
 .black .letter, .down .letter { color: #fff; }
-.mark { position: absolute; left: 50%; bottom: 4px; width: 6px; height: 6px; margin-left: -3px; background: #a99c80; transform: rotate(45deg); pointer-events: none; }
+.mark {
+  position: absolute; left: 50%; bottom: 4px; width: 6px; height: 6px; margin-left: -3px; background: #a99c80;
+  transform: rotate(45deg); pointer-events: none;
+}
 .black .mark { background: #f2e7cd; }
 .mark.root { background: #b3452f; width: 8px; height: 8px; margin-left: -4px; }
-.does { grid-column: 2; display: flex; justify-content: space-between; align-items: center; gap: 12px; font-size: 12.5px; }
+.does {
+  grid-column: 2; display: flex; justify-content: space-between; align-items: center; gap: 12px; font-size: 12.5px;
+}
 .modes { display: flex; gap: 4px; flex: none; }
 .what { flex: 1; min-width: 0; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .switches { display: flex; gap: 10px; align-items: center; flex: none; }

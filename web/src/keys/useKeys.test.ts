@@ -14,7 +14,11 @@ interface Pattern {
   chosen: string | null
   also: string[]
   lane: object
-  view: { frame_beats: number; sentence: object; chosen: { lane: string; sentence: object; arpeggio: { held: object[] } | null } }
+  view: {
+    frame_beats: number; sentence: object; chosen: {
+      lane: string; sentence: object; arpeggio: { held: object[] } | null,
+    },
+  }
   start: number
   span: number
   step: number
@@ -45,8 +49,12 @@ beforeEach(() => {
   localStorage.clear()
   stops.length = 0
   const pattern: Pattern = reactive({
-    id: 7, chosen: 'fern', also: ['mist'], lane: { id: 'fern', drawn, scale: { root: 2, notes: [0, 2, 3, 5, 7, 9, 10] } }, start: 0, span: 4, step: 1, steps: [], tried: [],
-    view: { frame_beats: 4, sentence: { clauses: [] }, chosen: { lane: 'fern', sentence: { clauses: [] }, arpeggio: null } },
+    id: 7, chosen: 'fern', also: ['mist'],
+    lane: { id: 'fern', drawn, scale: { root: 2, notes: [0, 2, 3, 5, 7, 9, 10] } }, start: 0, span: 4, step: 1,
+    steps: [], tried: [],
+    view: {
+      frame_beats: 4, sentence: { clauses: [] }, chosen: { lane: 'fern', sentence: { clauses: [] }, arpeggio: null },
+    },
     preview: vi.fn(() => Promise.resolve()),
     commit: vi.fn(([edit]: Edit[]) => {
       if (edit?.do === 'hold') open.pattern.view.chosen.arpeggio = { held: edit.notes }
@@ -88,7 +96,9 @@ test('played live over the running lane, a note lies where and as long as it was
   keys.press(62, 80)
   open.player.at = 1.75
   keys.release(62)
-  expect(committed()).toEqual([{ do: 'play_in', lane: 'fern', notes: [{ pitch: 62, velocity: 80, at: 1.1, length: expect.closeTo(0.65) }] }])
+  expect(committed()).toEqual([
+    { do: 'play_in', lane: 'fern', notes: [{ pitch: 62, velocity: 80, at: 1.1, length: expect.closeTo(0.65) }] },
+  ])
 })
 
 test('step by step, all keys that are down together fill a step, and the next comes', async () => {
@@ -109,7 +119,8 @@ test('step by step, all keys that are down together fill a step, and the next co
 })
 
 test('held notes feed the arpeggio: latched they stay, else they go with the last key or the pedal', async () => {
-  const held = (...notes: number[]) => [{ do: 'hold', lane: 'fern', notes: notes.map((note) => ({ note, velocity: 90 })), adding: false }]
+  const held = (...notes: number[]) =>
+    [{ do: 'hold', lane: 'fern', notes: notes.map((note) => ({ note, velocity: 90 })), adding: false }]
   keys.setMode('hold')
   keys.press(60, 90)
   keys.press(64, 90)
@@ -168,7 +179,9 @@ test('keys move the chosen lanes by their distance from the middle, until they a
 test('keys draw a scale: in, out, and never without its root', () => {
   keys.setMode('scale')
   keys.press(63, 90)
-  expect(committed().map((edit) => edit.do === 'set' && [edit.lane, edit.slot, edit.value])).toEqual([[null, 'key.scale', 'own'], [null, 'key.notes', [0, 1, 2, 3, 5, 7, 9, 10]]])
+  expect(
+    committed().map((edit) => edit.do === 'set' && [edit.lane, edit.slot, edit.value]),
+  ).toEqual([[null, 'key.scale', 'own'], [null, 'key.notes', [0, 1, 2, 3, 5, 7, 9, 10]]])
   keys.press(64, 90)
   expect(committed()[1]).toMatchObject({ value: [0, 3, 5, 7, 9, 10] })
   keys.press(62, 90)

@@ -54,7 +54,9 @@ export const useKeys = defineStore('keys', () => {
   const held = computed<Held[]>(() => {
     if (said.value?.of === here()) return said.value.notes
     const told = pattern.view?.chosen
-    const stored = told && told.lane === pattern.chosen ? (told.arpeggio?.held as Partial<Held>[] | undefined) : undefined
+    const stored = told && told.lane === pattern.chosen
+      ? (told.arpeggio?.held as Partial<Held>[] | undefined)
+      : undefined
     return (stored ?? []).filter((each): each is Held => each.note !== undefined)
   })
 
@@ -95,7 +97,9 @@ export const useKeys = defineStore('keys', () => {
     const mode = acting.value
     if (mode === 'live' && player.playing) {
       const length = Math.max(0.02, player.beatNow() - note.at)
-      void commit({ do: 'play_in', lane: id, notes: [{ pitch, velocity: note.velocity, at: Math.max(0, note.at), length }] })
+      void commit({
+        do: 'play_in', lane: id, notes: [{ pitch, velocity: note.velocity, at: Math.max(0, note.at), length }],
+      })
     }
     if (left.size) return
     if (mode === 'steps') fill(chord)
@@ -108,7 +112,10 @@ export const useKeys = defineStore('keys', () => {
     chord = []
     if (!id || !at) return
     walk(1)
-    void commit({ do: 'play_step', lane: id, step: at.step, tie, notes: notes.slice(0, 8).map((note) => ({ ...note, at: 0, length: 1 })) })
+    void commit({
+      do: 'play_step', lane: id, step: at.step, tie,
+      notes: notes.slice(0, 8).map((note) => ({ ...note, at: 0, length: 1 })),
+    })
       .then((taken) => taken || walk(-1))
   }
   /** A note is held; with `stays`, one that is held already is let go. `anew`: by a new hand. */
@@ -129,7 +136,9 @@ export const useKeys = defineStore('keys', () => {
   function move(by: number): void {
     const id = lane()
     if (!id) return
-    const [degrees, semitones] = mode.value === 'degrees' ? [Math.max(-64, Math.min(64, by)), 0] : [0, Math.max(-48, Math.min(48, by))]
+    const [degrees, semitones] = mode.value === 'degrees'
+      ? [Math.max(-64, Math.min(64, by)), 0]
+      : [0, Math.max(-48, Math.min(48, by))]
     preview(...[id, ...pattern.also].map((each): Edit => ({ do: 'move_pitch', lane: each, degrees, semitones })))
   }
   /** Put a note into the scale that the chosen lane stands on, its own or the pattern's, or take it out. */
@@ -138,9 +147,12 @@ export const useKeys = defineStore('keys', () => {
     if (!scale) return notices.say('Choose a melody: its scale is the one that is drawn.')
     const above = (pitch - scale.root + 120) % 12
     if (above === 0) return notices.say('The root is always in its scale; the word for the root moves it.')
-    const notes = scale.notes.includes(above) ? scale.notes.filter((note) => note !== above) : [...scale.notes, above].sort((a, b) => a - b)
+    const notes = scale.notes.includes(above)
+      ? scale.notes.filter((note) => note !== above)
+      : [...scale.notes, above].sort((a, b) => a - b)
     const own = slotsOf(pattern.view?.chosen?.sentence.clauses ?? []).some(({ slot }) => slot === 'key.scale')
-    const set = (slot: string, value: unknown): Edit => ({ do: 'set', lane: own ? lane() : null, slot, value, also: [] })
+    const set = (slot: string, value: unknown): Edit =>
+      ({ do: 'set', lane: own ? lane() : null, slot, value, also: [] })
     void commit(set('key.scale', 'own'), set('key.notes', notes))
   }
   function call(pitch: number): void {
@@ -161,5 +173,8 @@ export const useKeys = defineStore('keys', () => {
     releaseAll()
     mode.value = to
   }
-  return { mode, setMode, held, latched, adding, pedal, pedalAlone, setPedal, pressed, saved, press, release, releaseAll, rest: () => fill([]), tie: () => fill([], true) }
+  return {
+    mode, setMode, held, latched, adding, pedal, pedalAlone, setPedal, pressed, saved, press, release, releaseAll,
+    rest: () => fill([]), tie: () => fill([], true),
+  }
 })

@@ -34,14 +34,18 @@ const colour = computed(() => jewel(props.index, theme.value))
 
 const change = (...edits: Edit[]) => pattern.commit(edits)
 const set = (field: 'name' | 'note' | 'channel' | 'mute' | 'solo', value: string | number | boolean | null) =>
-  change({ do: 'lane', lane: props.lane.id, field, value, also: field === 'name' ? [] : pattern.alongside(props.lane.id) })
+  change({
+    do: 'lane', lane: props.lane.id, field, value, also: field === 'name' ? [] : pattern.alongside(props.lane.id),
+  })
 function askDrum(copy: boolean): void {
   forCopy.value = copy
   drums.value = true
 }
-const takeDrum = (note: number) => (forCopy.value ? change({ do: 'duplicate_lane', lane: props.lane.id, note }) : set('note', note))
+const takeDrum = (note: number) =>
+  (forCopy.value ? change({ do: 'duplicate_lane', lane: props.lane.id, note }) : set('note', note))
 /** Edits of the same kind for this lane and those picked with it. */
-const changeAll = (make: (lane: string) => Edit) => change(...[props.lane.id, ...pattern.alongside(props.lane.id)].map(make))
+const changeAll = (make: (lane: string) => Edit) =>
+  change(...[props.lane.id, ...pattern.alongside(props.lane.id)].map(make))
 
 const { hearLaneAs, dropped } = useDropSound()
 const chooser = useTemplateRef<HTMLInputElement>('chooser')
@@ -85,16 +89,35 @@ const entries = computed<Entry[]>(() => [
   })),
   { title: isTaller(props.lane.id) ? 'As tall as the others' : 'Open taller', run: () => toggle(props.lane.id) },
   ...Object.entries(TURNED).filter(([kind]) => kind !== props.lane.kind).map(([kind, title]) => ({
-    title, about: 'nothing it says is lost', run: () => changeAll((each) => ({ do: 'kind', lane: each, kind: kind as Lane['kind'] })),
+    title, about: 'nothing it says is lost',
+    run: () => changeAll((each) => ({ do: 'kind', lane: each, kind: kind as Lane['kind'] })),
   })),
   { title: 'Duplicate', run: () => change({ do: 'duplicate_lane', lane: props.lane.id }) },
   ...(props.lane.kind === 'drum' ? [{ title: 'A copy for another drum …', run: () => askDrum(true) }] : []),
-  { title: pattern.alongside(props.lane.id).length ? 'Copy these lanes' : 'Copy the lane', about: 'to paste it in this pattern or another', run: () => void copyLanes([props.lane.id, ...pattern.alongside(props.lane.id)]) },
-  ...(copiedLanes.value.length ? [{ title: `Paste ${copiedText.value} below`, run: () => pasteLanes(props.lane.id) }] : []),
-  { title: 'Reroll this lane', about: 'new chances, same recipe', run: () => changeAll((each) => ({ do: 'reroll', lane: each })) },
-  { title: 'Steps by hand off', about: 'leave all steps to the rule', disabled: !props.lane.drawn.pins.length, run: () => changeAll((each) => ({ do: 'unpin', lane: each })) },
-  { title: 'Move up', apart: true, disabled: props.index === 0, run: () => change({ do: 'move_lane', lane: props.lane.id, to: props.index - 1 }) },
-  { title: 'Move down', disabled: props.index === props.count - 1, run: () => change({ do: 'move_lane', lane: props.lane.id, to: props.index + 1 }) },
+  {
+    title: pattern.alongside(props.lane.id).length ? 'Copy these lanes' : 'Copy the lane',
+    about: 'to paste it in this pattern or another',
+    run: () => void copyLanes([props.lane.id, ...pattern.alongside(props.lane.id)]),
+  },
+  ...(
+    copiedLanes.value.length ? [{ title: `Paste ${copiedText.value} below`, run: () => pasteLanes(props.lane.id) }] : []
+  ),
+  {
+    title: 'Reroll this lane', about: 'new chances, same recipe',
+    run: () => changeAll((each) => ({ do: 'reroll', lane: each })),
+  },
+  {
+    title: 'Steps by hand off', about: 'leave all steps to the rule', disabled: !props.lane.drawn.pins.length,
+    run: () => changeAll((each) => ({ do: 'unpin', lane: each })),
+  },
+  {
+    title: 'Move up', apart: true, disabled: props.index === 0,
+    run: () => change({ do: 'move_lane', lane: props.lane.id, to: props.index - 1 }),
+  },
+  {
+    title: 'Move down', disabled: props.index === props.count - 1,
+    run: () => change({ do: 'move_lane', lane: props.lane.id, to: props.index + 1 }),
+  },
   { title: 'Remove', run: () => change({ do: 'remove_lane', lane: props.lane.id }) },
 ])
 const choose = (event: MouseEvent) =>
@@ -110,7 +133,8 @@ const about = computed(() => {
   <div
     v-one-stop class="lane-head" :class="{ silent: !lane.audible }" draggable="true"
     @dragstart="(event) => event.dataTransfer?.setData('text/x-jolly-lane', lane.id)"
-    @dragover.prevent @drop.prevent="drop" @keydown.up.exact.prevent.stop="emit('beside', -1)" @keydown.down.exact.prevent.stop="emit('beside', 1)"
+    @dragover.prevent @drop.prevent="drop" @keydown.up.exact.prevent.stop="emit('beside', -1)"
+    @keydown.down.exact.prevent.stop="emit('beside', 1)"
   >
     <svg class="mark" viewBox="0 0 16 16" aria-hidden="true">
       <path d="M8 0L16 8L8 16L0 8Z" :fill="lane.audible ? colour : 'none'" :stroke="colour" stroke-width="1.6" />
@@ -137,9 +161,12 @@ const about = computed(() => {
         @click="set('solo', null)"
       >solo</button>
     </span>
-    <AskName v-model="naming" title="Rename the lane" :name="lane.name" action="Rename" @named="(name) => set('name', name)" />
-    <AskName v-model="channel" title="The MIDI channel" label="Channel, 1 to 16" :name="String(lane.channel)" action="Set" @named="setChannel" />
-    <AskName v-model="level" title="How loud it is heard here" label="Percent, 0 to 200" :name="String(levelNow)" action="Set" @named="hearAt" />
+    <AskName v-model="naming" title="Rename the lane" :name="lane.name" action="Rename"
+      @named="(name) => set('name', name)" />
+    <AskName v-model="channel" title="The MIDI channel" label="Channel, 1 to 16" :name="String(lane.channel)"
+      action="Set" @named="setChannel" />
+    <AskName v-model="level" title="How loud it is heard here" label="Percent, 0 to 200" :name="String(levelNow)"
+      action="Set" @named="hearAt" />
     <input ref="chooser" type="file" hidden :accept="ACCEPTED" aria-label="A sound from a file" @change="chosenFile">
     <DrumMenu v-model="drums" :note="lane.note" @hear="player.audition" @chosen="takeDrum" />
   </div>
@@ -147,15 +174,26 @@ const about = computed(() => {
 
 <style scoped>
 /* The name has the first line to itself; what the lane does, mute and solo share the second. */
-.lane-head { display: grid; grid-template: auto auto / 20px minmax(0, 1fr) auto 24px; align-content: center; align-items: center; padding: 0 2px 0 8px; height: 100%; min-width: 0; }
+.lane-head {
+  display: grid; grid-template: auto auto / 20px minmax(0, 1fr) auto 24px; align-content: center; align-items: center;
+  padding: 0 2px 0 8px; height: 100%; min-width: 0;
+}
 .mark { width: 13px; grid-row: 1 / 3; }
-.words { grid-area: 1 / 2 / auto / 4; min-width: 0; text-align: left; line-height: 1.2; min-height: 24px; margin: -3px 0; }
+.words {
+  grid-area: 1 / 2 / auto / 4; min-width: 0; text-align: left; line-height: 1.2; min-height: 24px; margin: -3px 0;
+}
 .name { display: block; font-size: 15px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-.about { grid-area: 2 / 2; font-size: 11.5px; line-height: 1.25; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; cursor: default; }
+.about {
+  grid-area: 2 / 2; font-size: 11.5px; line-height: 1.25; white-space: nowrap; overflow: hidden;
+  text-overflow: ellipsis; cursor: default;
+}
 .menu { grid-area: 1 / 4; justify-self: end; line-height: 0; margin: -3px 0; }
 .toggles { grid-area: 2 / 3 / auto / 5; display: flex; }
 .silent .name { opacity: 0.75; }
-.toggle { font-size: 11px; line-height: 16px; padding: 0 5px; border-radius: 9px; color: var(--quiet); border: 1px solid transparent; }
+.toggle {
+  font-size: 11px; line-height: 16px; padding: 0 5px; border-radius: 9px; color: var(--quiet);
+  border: 1px solid transparent;
+}
 .toggle:hover { border-color: var(--rule); }
 .toggle[aria-pressed='true'] { background: var(--ink); color: var(--card); }
 /* Low rows are tight. */

@@ -35,7 +35,9 @@ const { dropped } = useDropSound()
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
 const box = useTemplateRef<HTMLElement>('box')
 /** Whether it is in sight, or soon may be: each canvas is a layer, and many of them slow down every frame. */
-const near = useElementVisibility(box, { scrollTarget: computed(() => box.value?.closest<HTMLElement>('.scroll')), rootMargin: '200px 0px', initialValue: true })
+const near = useElementVisibility(box, {
+  scrollTarget: computed(() => box.value?.closest<HTMLElement>('.scroll')), rootMargin: '200px 0px', initialValue: true,
+})
 const colour = computed(() => jewel(props.index, theme.value))
 const isChosen = computed(() => props.lane.id === pattern.chosen)
 
@@ -44,7 +46,8 @@ const stage = computed<Stage>(() => ({
   width: props.width, height: props.height, start: props.start, span: props.span,
   beat: props.beat, bar: props.bar, colour: colour.value,
   ground: groundOf(theme.value), audible: props.lane.audible, cursor: props.cursor,
-  ...reachOf(props.height), rungs: rungs.value, line: props.lane.kind === 'control', chosen: isChosen.value ? pattern.steps : [], end: null, coarse: props.coarse,
+  ...reachOf(props.height), rungs: rungs.value, line: props.lane.kind === 'control',
+  chosen: isChosen.value ? pattern.steps : [], end: null, coarse: props.coarse,
 }))
 const { press, move, release, abandon, leave, cursor, end, pointed, pulled } = useLanePointer(() => ({
   id: props.lane.id, steps: props.lane.steps, drawn: props.lane.drawn, stage: stage.value, canvas: canvas.value,
@@ -69,13 +72,17 @@ function paint(): void {
   if (canvas.value.height !== tall) canvas.value.height = tall
   if (!near.value) return
   context.setTransform(ratio, 0, 0, ratio, 0, 0)
-  drawLane(context, props.lane.drawn, { ...stage.value, end: isChosen.value || pulled.value || cursor.value === 'ew-resize' ? end() : null })
+  drawLane(context, props.lane.drawn, {
+    ...stage.value, end: isChosen.value || pulled.value || cursor.value === 'ew-resize' ? end() : null,
+  })
 }
 onMounted(paint)
 watch(
   () => [
-    near.value, props.lane.drawn, rungs.value, props.lane.audible, props.index, props.beat, props.bar, props.width, props.height, props.cursor,
-    props.start, props.span, theme.value, pixelRatio.value, isChosen.value, isChosen.value && pattern.steps, pulled.value === null, cursor.value === 'ew-resize',
+    near.value, props.lane.drawn, rungs.value, props.lane.audible, props.index, props.beat, props.bar, props.width,
+    props.height, props.cursor,
+    props.start, props.span, theme.value, pixelRatio.value, isChosen.value, isChosen.value && pattern.steps,
+    pulled.value === null, cursor.value === 'ew-resize',
   ],
   paint,
   { flush: 'post' },
@@ -85,7 +92,8 @@ watch(
 <template>
   <div ref="box" class="stage" @pointerleave="leave"><canvas
     ref="canvas" class="row" :style="{ width: `${width}px`, height: `${height}px`, cursor }" aria-hidden="true"
-    :data-lane="lane.id" @dragover.prevent @drop.prevent="(event) => dropped(lane.id, event)" @pointerdown="press" @pointermove="move" @pointerup="release" @pointercancel="abandon"
+    :data-lane="lane.id" @dragover.prevent @drop.prevent="(event) => dropped(lane.id, event)" @pointerdown="press"
+    @pointermove="move" @pointerup="release" @pointercancel="abandon"
   /><CalledTag v-if="called" v-bind="called" :width="width" :height="height" /></div>
 </template>
 

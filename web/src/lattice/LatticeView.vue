@@ -38,7 +38,9 @@ const CHORDS = 30
 /** Below the lanes: the button for another, and the line that says what is shown. */
 const BELOW = 66
 const drawnWidth = computed(() => Math.max(100, Math.floor(width.value - HEAD - 8)))
-const { heights } = useRows(() => props.view.lanes, () => height.value - RULER - BELOW - (props.view.chords.length ? CHORDS : 0))
+const { heights } = useRows(
+  () => props.view.lanes, () => height.value - RULER - BELOW - (props.view.chords.length ? CHORDS : 0),
+)
 /** What is drawn: the bars that are heard, or everything up to the meeting point. */
 const shown = computed(() => pattern.weave ?? props.view)
 const start = computed(() => (pattern.weave ? 0 : pattern.start))
@@ -46,7 +48,9 @@ const span = computed(() => (pattern.weave ? pattern.weave.end : pattern.span))
 const weaveTitle = computed(() => {
   const bars = props.view.meeting.bars
   if (bars === null) return `The first ${pattern.weaveBars} bars`
-  return bars > pattern.weaveBars ? `The first ${pattern.weaveBars} of ${bars} bars` : `All ${bars} bars up to the meeting point`
+  return bars > pattern.weaveBars
+    ? `The first ${pattern.weaveBars} of ${bars} bars`
+    : `All ${bars} bars up to the meeting point`
 })
 const firstBar = computed(() => Math.round(pattern.start / pattern.bar) + 1)
 const showing = computed(() => {
@@ -68,10 +72,15 @@ const cursorWords = computed(() => {
   return `${lane.name}, step ${(lane.drawn.steps[cell] ?? 0) + 1} of ${lane.drawn.period}: ${state}`
 })
 // Walking over the lanes brings the chosen one into sight, and there it stays where a drawer takes room.
-watch([() => pattern.chosen, height], () => void nextTick(() => box.value?.querySelector('.lane.chosen')?.scrollIntoView({ block: 'nearest' })))
+watch(
+  [() => pattern.chosen, height],
+  () => void nextTick(() => box.value?.querySelector('.lane.chosen')?.scrollIntoView({ block: 'nearest' })),
+)
 /** Walk from a lane's head to the same control of the one above or below. */
 function goBeside(index: number, by: number): void {
-  const heads = [...(box.value?.querySelectorAll('.lane-head') ?? [])].map((head) => [...head.querySelectorAll('button')])
+  const heads = [
+    ...(box.value?.querySelectorAll('.lane-head') ?? []),
+  ].map((head) => [...head.querySelectorAll('button')])
   const control = heads[index]?.findIndex((each) => each === document.activeElement) ?? -1
   const lane = shown.value.lanes[index + by]
   if (!lane) return
@@ -93,18 +102,22 @@ const KINDS = ['melody', 'controller'] as const
     <div class="scroll">
       <div class="stays" :style="{ paddingLeft: `${HEAD}px` }">
         <TimeRuler :start="start" :span="span" :style="{ width: `${drawnWidth}px`, height: `${RULER}px` }" />
-        <ChordStrip v-if="view.progression" :progression="view.progression" :chords="view.chords" :offered="view.chords_offered" :start="start" :span="span" :head="HEAD" :width="drawnWidth" />
+        <ChordStrip v-if="view.progression" :progression="view.progression" :chords="view.chords"
+          :offered="view.chords_offered" :start="start" :span="span" :head="HEAD" :width="drawnWidth" />
       </div>
-      <div class="rows" role="group" aria-roledescription="lattice" :aria-label="cursorWords || 'No lanes yet'" tabindex="0" data-home>
+      <div class="rows" role="group" aria-roledescription="lattice" :aria-label="cursorWords || 'No lanes yet'"
+        tabindex="0" data-home>
         <div
           v-for="(lane, index) in shown.lanes" :key="lane.id" class="lane pane"
-          :class="{ chosen: lane.id === pattern.chosen, picked: pattern.picked.includes(lane.id) }" :style="{ height: `${heights[index]}px` }"
+          :class="{ chosen: lane.id === pattern.chosen, picked: pattern.picked.includes(lane.id) }"
+          :style="{ height: `${heights[index]}px` }"
         >
           <div class="left" :style="{ width: `${HEAD}px` }">
             <LaneHead :lane="lane" :index="index" :count="shown.lanes.length" @beside="(by) => goBeside(index, by)" />
           </div>
           <LaneRow
-            :lane="lane" :index="index" :beat="pattern.beat" :bar="pattern.bar" :width="drawnWidth" :height="(heights[index] ?? 40) - 2"
+            :lane="lane" :index="index" :beat="pattern.beat" :bar="pattern.bar" :width="drawnWidth"
+            :height="(heights[index] ?? 40) - 2"
             :chords="view.chords"
             :start="start" :span="span" :coarse="span > 16 * pattern.bar"
             :cursor="lane.id === pattern.chosen && !pattern.weave ? pattern.step : -1"
@@ -118,20 +131,24 @@ const KINDS = ['melody', 'controller'] as const
       <div :class="{ adding: view.lanes.length }">
       <v-btn
         class="add" :size="view.lanes.length ? 'small' : 'default'" :variant="view.lanes.length ? 'text' : 'flat'"
-        :color="view.lanes.length ? undefined : 'primary'" @click="(event: MouseEvent) => emit('add', isHeldByKeys(event.currentTarget as HTMLElement))"
+        :color="view.lanes.length ? undefined : 'primary'"
+        @click="(event: MouseEvent) => emit('add', isHeldByKeys(event.currentTarget as HTMLElement))"
       >+ lane</v-btn>
       <v-btn
         v-for="kind in KINDS" :key="kind" class="add" :size="view.lanes.length ? 'small' : 'default'"
         :variant="view.lanes.length ? 'text' : 'outlined'" @click="pattern.commit([{ do: 'add_lane', begin: kind }])"
       >+ {{ kind }}</v-btn>
-      <v-btn class="add" :size="view.lanes.length ? 'small' : 'default'" :variant="view.lanes.length ? 'text' : 'outlined'" @click="library = true">starting recipes …</v-btn>
-      <v-btn v-if="copiedLanes.length" class="add" :size="view.lanes.length ? 'small' : 'default'" :variant="view.lanes.length ? 'text' : 'outlined'" @click="pasteLanes(null)">paste {{ copiedText }}</v-btn>
+      <v-btn class="add" :size="view.lanes.length ? 'small' : 'default'"
+        :variant="view.lanes.length ? 'text' : 'outlined'" @click="library = true">starting recipes …</v-btn>
+      <v-btn v-if="copiedLanes.length" class="add" :size="view.lanes.length ? 'small' : 'default'"
+        :variant="view.lanes.length ? 'text' : 'outlined'" @click="pasteLanes(null)">paste {{ copiedText }}</v-btn>
       <span v-if="view.lanes.length === 0" class="starts">
         <v-btn
           v-for="(title, name) in session.offered.starts" :key="name" variant="outlined"
           @click="pattern.commit([{ do: 'start', start: name } as Edit])"
         >{{ title }}</v-btn>
-        <v-btn v-if="before" variant="outlined" @click="pattern.fillFrom(before.id)">A copy of “{{ before.name }}”</v-btn>
+        <v-btn v-if="before" variant="outlined"
+          @click="pattern.fillFrom(before.id)">A copy of “{{ before.name }}”</v-btn>
       </span>
       </div>
       <LibraryDrawer v-model="library" />
@@ -139,10 +156,12 @@ const KINDS = ['melody', 'controller'] as const
     <div class="line">
       <span class="turner">
         <v-btn
-          :icon="mdiChevronLeft" size="x-small" aria-label="Earlier bars" :aria-disabled="pattern.start <= 0" :class="{ spent: pattern.start <= 0 }"
+          :icon="mdiChevronLeft" size="x-small" aria-label="Earlier bars" :aria-disabled="pattern.start <= 0"
+          :class="{ spent: pattern.start <= 0 }"
           @click="pattern.turnTo(pattern.start - pattern.span)"
         />
-        <span>{{ showing }}<template v-if="view.lanes.length"> · </template></span><MeetingWords v-if="view.lanes.length" :met="view.meeting" />
+        <span>{{ showing }}<template v-if="view.lanes.length"> · </template></span><MeetingWords
+          v-if="view.lanes.length" :met="view.meeting" />
         <v-btn
           :icon="mdiChevronRight" size="x-small" aria-label="Later bars"
           @click="pattern.turnTo(pattern.start + pattern.span)"
@@ -151,11 +170,13 @@ const KINDS = ['melody', 'controller'] as const
       <span role="radiogroup" aria-label="Bars shown" class="bars" @keydown="rove">
         <button
           v-for="bars in [1, 2, 4, 8]" :key="bars" type="button" class="plain" role="radio"
-          :aria-checked="!pattern.weaving && pattern.viewBars === bars" :tabindex="!pattern.weaving && pattern.viewBars === bars ? 0 : -1"
+          :aria-checked="!pattern.weaving && pattern.viewBars === bars"
+          :tabindex="!pattern.weaving && pattern.viewBars === bars ? 0 : -1"
           @click="pattern.setBars(bars)"
         >{{ bars }} {{ bars === 1 ? 'bar' : 'bars' }}</button>
         <button
-          type="button" class="plain" role="radio" :aria-checked="pattern.weaving" :tabindex="pattern.weaving ? 0 : -1" title="All bars up to the meeting point, at most 256"
+          type="button" class="plain" role="radio" :aria-checked="pattern.weaving" :tabindex="pattern.weaving ? 0 : -1"
+          title="All bars up to the meeting point, at most 256"
           @click="pattern.seeWeave"
         >whole weave</button>
       </span>
@@ -172,14 +193,22 @@ const KINDS = ['melody', 'controller'] as const
 .rows:focus-visible { outline-offset: -1px; border-radius: 10px; }
 .spent { opacity: 0.4; cursor: default; }
 /* What is out of sight costs no frame: its height is known. */
-.lane { content-visibility: auto; display: flex; margin-bottom: 4px; border: 1px solid var(--rule); border-radius: 9px; overflow: hidden; background: var(--card); }
+.lane {
+  content-visibility: auto; display: flex; margin-bottom: 4px; border: 1px solid var(--rule); border-radius: 9px;
+  overflow: hidden; background: var(--card);
+}
 .lane.chosen { border-color: var(--ink); box-shadow: 0 0 0 1px var(--ink); }
 .lane.picked { outline: 2px dashed var(--ink); outline-offset: -3px; }
 .left { flex: none; container: row / size; }
-.line { display: flex; justify-content: space-between; align-items: center; font-size: 13px; color: var(--quiet); height: 30px; }
+.line {
+  display: flex; justify-content: space-between; align-items: center; font-size: 13px; color: var(--quiet);
+  height: 30px;
+}
 .turner { display: flex; align-items: center; gap: 4px; }
 .bars { display: flex; gap: 12px; }
-.bars [aria-checked='true'] { font-weight: 700; color: var(--ink); text-decoration: underline; text-underline-offset: 3px; }
+.bars [aria-checked='true'] {
+  font-weight: 700; color: var(--ink); text-decoration: underline; text-underline-offset: 3px;
+}
 .empty { font-size: 19px; padding: 24px 8px 16px; }
 .starts { display: inline-flex; flex-wrap: wrap; gap: 8px; margin-left: 8px; vertical-align: middle; }
 /* Where the lanes take all the room, what adds one stays in sight. */

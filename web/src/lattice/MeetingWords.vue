@@ -18,21 +18,26 @@ const known = shallowRef<Schemas['Period'] | null>(null)
 const opener = ref<HTMLElement | null>(null)
 async function tell(): Promise<void> {
   await notices.attempt(async () => {
-    known.value = await ask(api.GET('/api/patterns/{pattern_id}/period', { params: { path: { pattern_id: pattern.id } } }))
+    known.value = await ask(
+      api.GET('/api/patterns/{pattern_id}/period', { params: { path: { pattern_id: pattern.id } } }),
+    )
     open.value = true
   })
 }
-const counted = (bars: number | null | undefined) => (bars == null ? 'more than 9,999 passes' : `${bars.toLocaleString('en')} ${bars === 1 ? 'bar' : 'bars'}`)
+const counted = (bars: number | null | undefined) =>
+  (bars == null ? 'more than 9,999 passes' : `${bars.toLocaleString('en')} ${bars === 1 ? 'bar' : 'bars'}`)
 const entries = computed<Entry[]>(() => {
   const { bars } = met
   const tooLong = bars === null || bars > STATED.clipBars
   return [
     {
-      title: 'Keep this period', group: known.value?.words, about: tooLong ? `a clip has up to ${STATED.clipBars} bars` : `bars 1 to ${bars}, as a clip`, disabled: tooLong,
+      title: 'Keep this period', group: known.value?.words,
+      about: tooLong ? `a clip has up to ${STATED.clipBars} bars` : `bars 1 to ${bars}, as a clip`, disabled: tooLong,
       run: () => void shelf.keep({ bars: bars ?? 1, start: 0 }),
     },
     ...(known.value?.leaving ?? []).map((each) => ({
-      title: each.title, about: `then ${counted(each.bars)}: counted afresh in each cycle`, run: () => void pattern.commit([each.edit as unknown as Edit]),
+      title: each.title, about: `then ${counted(each.bars)}: counted afresh in each cycle`,
+      run: () => void pattern.commit([each.edit as unknown as Edit]),
     })),
     { title: 'See the whole weave', about: 'all bars up to the meeting point', run: () => void pattern.seeWeave() },
   ]
@@ -40,7 +45,8 @@ const entries = computed<Entry[]>(() => {
 </script>
 
 <template>
-  <button ref="opener" type="button" class="plain met" aria-haspopup="menu" title="Why there, and what to do about it" @click="tell">{{ met.words }}</button>
+  <button ref="opener" type="button" class="plain met" aria-haspopup="menu" title="Why there, and what to do about it"
+    @click="tell">{{ met.words }}</button>
   <PickMenu v-model="open" :target="opener" label="The meeting point" :entries="entries" />
 </template>
 

@@ -37,5 +37,8 @@ watchEffect(
 </template>
 
 <style scoped>
-.playhead { position: absolute; top: 0; bottom: 4px; left: 0; width: 2px; background: var(--ink); pointer-events: none; will-change: transform; }
+.playhead {
+  position: absolute; top: 0; bottom: 4px; left: 0; width: 2px; background: var(--ink); pointer-events: none;
+  will-change: transform;
+}
 </style>

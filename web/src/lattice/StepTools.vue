@@ -23,7 +23,8 @@ const lanes = computed(() => [props.lane, ...pattern.also])
 const each = (make: (lane: string) => Edit) => void pattern.commit(lanes.value.map(make))
 const put = (on: boolean) => each((lane) => ({ do: 'put', lane, steps: steps.value, on }))
 const link = (mode: 'together' | 'one' | null) => each((lane) => ({ do: 'link', lane, steps: steps.value, mode }))
-const turns = (turn: [number, number] | null) => each((lane) => ({ do: 'turns', lane, steps: steps.value, turns: turn }))
+const turns = (turn: [number, number] | null) =>
+  each((lane) => ({ do: 'turns', lane, steps: steps.value, turns: turn }))
 function roll(strokes: number): void {
   each((lane) => ({ do: 'roll', lane, steps: steps.value, strokes }))
 }
@@ -53,9 +54,13 @@ const turnEntries: Entry[] = [
 const rollEntries: Entry[] = [
   ...[2, 3, 4, 6, 8].map((strokes) => ({ title: `${strokes} strokes each`, run: () => roll(strokes) })),
   { title: 'no roll', run: () => roll(1) },
-  ...[3, 4, 5, 6, 8, 12].map((strokes, i) => ({ title: `one roll of ${strokes} over them`, apart: i === 0, run: () => rollOver(strokes) })),
+  ...[3, 4, 5, 6, 8, 12].map((strokes, i) => ({
+    title: `one roll of ${strokes} over them`, apart: i === 0, run: () => rollOver(strokes),
+  })),
 ]
-const liftEntries: Entry[] = LIFTS.map((lift) => ({ title: `${lift > 0 ? '+' : '−'}${Math.abs(lift)} semitones`, run: () => paste(lift) }))
+const liftEntries: Entry[] = LIFTS.map((lift) => ({
+  title: `${lift > 0 ? '+' : '−'}${Math.abs(lift)} semitones`, run: () => paste(lift),
+}))
 </script>
 
 <template>
@@ -66,11 +71,15 @@ const liftEntries: Entry[] = LIFTS.map((lift) => ({ title: `${lift > 0 ? '+' : '
     <button type="button" class="plain tool" @click="link('together')">sound together</button>
     <button type="button" class="plain tool" @click="link('one')">only one sounds</button>
     <button type="button" class="plain tool" @click="link(null)">part</button>
-    <PickMenu label="Turns" :entries="turnEntries"><template #opener="{ menu }"><button v-bind="menu" type="button" class="plain tool">turns …</button></template></PickMenu>
-    <PickMenu label="Rolls" :entries="rollEntries"><template #opener="{ menu }"><button v-bind="menu" type="button" class="plain tool">roll …</button></template></PickMenu>
+    <PickMenu label="Turns" :entries="turnEntries"><template #opener="{ menu }"><button v-bind="menu" type="button"
+      class="plain tool">turns …</button></template></PickMenu>
+    <PickMenu label="Rolls" :entries="rollEntries"><template #opener="{ menu }"><button v-bind="menu" type="button"
+      class="plain tool">roll …</button></template></PickMenu>
     <button type="button" class="plain tool" @click="copy">copy</button>
     <button v-if="pattern.copied" type="button" class="plain tool" @click="paste(0)">paste here</button>
-    <PickMenu v-if="pattern.copied" label="Paste, rolls lifted" :entries="liftEntries"><template #opener="{ menu }"><button v-bind="menu" type="button" class="plain tool">paste, rolls lifted …</button></template></PickMenu>
+    <PickMenu v-if="pattern.copied" label="Paste, rolls lifted" :entries="liftEntries"><template
+      #opener="{ menu }"><button v-bind="menu" type="button"
+      class="plain tool">paste, rolls lifted …</button></template></PickMenu>
     <button type="button" class="plain tool" @click="pattern.steps = []">done</button>
   </section>
 </template>

@@ -37,7 +37,9 @@ const stretch = computed(() => {
   const lane = drawn.value
   const cells = lane.cells.flatMap((at, i) => {
     const length = cellLength(lane, i)
-    return Math.min(b, at + length) - Math.max(a, at) > Math.min(length / 3, b - a) * 0.99 ? [{ at, end: at + length }] : []
+    return Math.min(b, at + length) - Math.max(a, at) > Math.min(length / 3, b - a) * 0.99
+      ? [{ at, end: at + length }]
+      : []
   })
   const [first, last] = [cells[0], cells.at(-1)]
   return first && last ? { from: first.at, to: last.end, cells: cells.length } : null
@@ -64,15 +66,22 @@ function fraction(whole: number): string {
 const entries = computed<Entry[]>(() => {
   const { from, to, cells } = offered.value ?? { from: 0, to: 0, cells: 0 }
   const lane = pattern.lane?.name ?? ''
-  const fitting = Array.from({ length: MOST_STROKES - 1 }, (_, i) => i + 2).map((strokes) => ({ strokes, length: fraction((to - from) / 4 / strokes) }))
+  const fitting = Array.from({ length: MOST_STROKES - 1 }, (_, i) => i + 2).map((strokes) => ({
+    strokes, length: fraction((to - from) / 4 / strokes),
+  }))
   return fitting.filter(({ length }) => length.startsWith('1/')).map(({ strokes, length }, i) => ({
-    title: `${strokes} strokes`, about: `of ${length}`, group: i === 0 ? `${lane} rolls here` : undefined, chosen: strokes === 2 * cells, run: () => roll(strokes),
+    title: `${strokes} strokes`, about: `of ${length}`, group: i === 0 ? `${lane} rolls here` : undefined,
+    chosen: strokes === 2 * cells, run: () => roll(strokes),
   }))
 })
 function roll(strokes: number): void {
   if (!offered.value) return
   const { from, to } = offered.value
-  void pattern.commit([pattern.chosen, ...pattern.also].flatMap((lane) => (lane ? [{ do: 'roll_cells' as const, lane, at: from, until: to, strokes }] : [])))
+  void pattern.commit(
+    [pattern.chosen, ...pattern.also].flatMap((lane) => (
+      lane ? [{ do: 'roll_cells' as const, lane, at: from, until: to, strokes }] : []
+    )),
+  )
 }
 function beatAt(event: PointerEvent): number {
   const area = box.value?.getBoundingClientRect()
@@ -115,7 +124,9 @@ function release(): void {
 </template>
 
 <style scoped>
-.ruler { position: relative; font-size: 12px; color: var(--quiet); cursor: col-resize; touch-action: none; user-select: none; }
+.ruler {
+  position: relative; font-size: 12px; color: var(--quiet); cursor: col-resize; touch-action: none; user-select: none;
+}
 span { position: absolute; transform: translateX(-50%); font-variant-numeric: tabular-nums; }
 span:first-of-type { transform: none; }
 .strong { font-weight: 700; color: var(--ink); }

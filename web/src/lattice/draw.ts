@@ -84,7 +84,9 @@ export function drawLane(context: CanvasRenderingContext2D, drawn: Drawn, stage:
     context.strokeStyle = isBar ? ground.line : ground.beat
     line(context, Math.round(x(at)) + 0.5, 0, height)
   }
-  if (stage.rungs && !stage.line) drawRungs(context, stage.rungs, stage, (pitch) => standing([start, 0, 0, pitch], stage).base)
+  if (stage.rungs && !stage.line) {
+    drawRungs(context, stage.rungs, stage, (pitch) => standing([start, 0, 0, pitch], stage).base)
+  }
   // Where knots would stand on top of each other, they tell nothing.
   const apart = x(cycles[1] ?? start + span) - x(cycles[0] ?? start)
   if (apart > LEAST_APART) for (const at of cycles) if (at > start + EDGE) knot(context, x(at), height, colour)
@@ -154,7 +156,9 @@ export function drawLane(context: CanvasRenderingContext2D, drawn: Drawn, stage:
 function drawLine(context: CanvasRenderingContext2D, drawn: Drawn, stage: Stage): void {
   const y = (value: number) => standing([stage.start, 0, 0, value], stage).base
   const x = (beat: number) => ((beat - stage.start) / stage.span) * stage.width
-  const [first, ...more] = drawn.line.filter(([at]) => at >= stage.start - stage.span && at <= stage.start + 2 * stage.span)
+  const [first, ...more] = drawn.line.filter(
+    ([at]) => at >= stage.start - stage.span && at <= stage.start + 2 * stage.span,
+  )
   if (!first) return
   context.beginPath()
   context.moveTo(x(first[0]), y(first[1]))

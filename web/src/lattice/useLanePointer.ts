@@ -1,7 +1,7 @@
 /**
  * What the pointer does on a lane: it takes a wedge by its tip (up and down its velocity, sideways its
- * nudge; across many steps it paints them), or by its body where it stands on a rung (up and down its degree), pulls the lane's end, chooses steps with Shift, or sets and
- * clears steps.
+ * nudge; across many steps it paints them), or by its body where it stands on a rung (up and down its degree), pulls
+ * the lane's end, chooses steps with Shift, or sets and clears steps.
  */
 import { ref, type Ref } from 'vue'
 import type { Drawn, Edit } from '@/api/client'
@@ -37,7 +37,9 @@ export function useLanePointer(area: () => LaneArea) {
   const player = usePlayer()
   const { point } = useWhy()
   const cursor: Ref<string> = ref('crosshair')
-  /** Where a hit is that is pointed at, or being moved: its place among the lane's hits, and the pointer's in the row. */
+  /**
+   * Where a hit is that is pointed at, or being moved: its place among the lane's hits, and the pointer's in the row.
+   */
   const pointed = ref<{ hit: number; x: number; y: number } | null>(null)
   /** How many steps the lane has while its end is pulled, and where. */
   const pulled = ref<{ x: number; y: number; words: string } | null>(null)
@@ -176,14 +178,20 @@ export function useLanePointer(area: () => LaneArea) {
     const taken = drawn.hits[now.hit]
     const stroke = taken?.[3][0]
     if (!taken || !stroke || !rungs) return
-    const pixels = (standing([0, 0, 0, rungs.low], stage).base - standing([0, 0, 0, rungs.high], stage).base) / (rungs.high - rungs.low)
+    const pixels = (
+      standing([0, 0, 0, rungs.low], stage).base - standing([0, 0, 0, rungs.high], stage).base
+    ) / (rungs.high - rungs.low)
     const semitones = (now.y - y) / pixels
     const pitch = stroke[3] + Math.round(semitones)
     const higher = stage.line ? Math.round(semitones) : Math.abs(semitones) < 0.5 ? 0
       : semitones > 0 ? degreesBetween(rungs, stroke[3], pitch) : -degreesBetween(rungs, pitch, stroke[3])
     const before = edits[0]
     if (before?.do === 'touch' && before.places[0]?.higher === higher) return
-    tryOut([{ do: 'touch', lane: id, places: together(taken[0]).map((place) => ({ at: place, louder: 0, later: 0, higher })) }])
+    tryOut([
+      {
+        do: 'touch', lane: id, places: together(taken[0]).map((place) => ({ at: place, louder: 0, later: 0, higher })),
+      },
+    ])
   }
   /** As much louder, or softer, as there is loudness. */
   const within = (louder: number) => Math.min(127, Math.max(-127, Math.round(louder)))
@@ -207,7 +215,9 @@ export function useLanePointer(area: () => LaneArea) {
       const sideways = Math.abs(at.x - now.x) < LEAST_NUDGE_PIXELS ? 0 : Math.round(((at.x - now.x) / wide) * 100)
       const louder = within(loudness(at.y) - loudness(now.y))
       const later = Math.min(50, Math.max(-50, sideways))
-      tryOut([{ do: 'touch', lane: id, places: together(taken[0]).map((place) => ({ at: place, louder, later, higher: 0 })) }])
+      tryOut([
+        { do: 'touch', lane: id, places: together(taken[0]).map((place) => ({ at: place, louder, later, higher: 0 })) },
+      ])
       return
     }
     // Further than its own cell: every hit that the pointer crosses takes the pointer's height there.

@@ -71,7 +71,8 @@ function save(name: string): Promise<boolean> | undefined {
   sought.value = '' // what is saved is seen
   return show(saveStart(pattern.chosen, name))
 }
-const remove = (start: Start) => void show(ask(api.DELETE('/api/library/{start_id}', { params: { path: { start_id: start.id ?? 0 } } })))
+const remove = (start: Start) =>
+  void show(ask(api.DELETE('/api/library/{start_id}', { params: { path: { start_id: start.id ?? 0 } } })))
 const own = computed(() => starts.value.filter(({ id }) => id !== null))
 const takeOut = () => saveJson({ starts: own.value.map(({ document }) => document) }, 'starting-recipes.json')
 const LARGEST = 2_000_000
@@ -95,8 +96,10 @@ async function takeIn(): Promise<void> {
     <v-card>
       <div class="top">
         <h2>Starting recipes</h2>
-        <input v-model="sought" class="find" type="search" aria-label="Find a starting recipe" placeholder="Find: clave, bass, smooth …" autofocus />
-        <button type="button" class="plain tool" :disabled="!pattern.chosen" @click="naming = true">save “{{ pattern.lane?.name ?? 'the lane' }}”</button>
+        <input v-model="sought" class="find" type="search" aria-label="Find a starting recipe"
+          placeholder="Find: clave, bass, smooth …" autofocus />
+        <button type="button" class="plain tool" :disabled="!pattern.chosen"
+          @click="naming = true">save “{{ pattern.lane?.name ?? 'the lane' }}”</button>
         <button v-if="own.length" type="button" class="plain tool" @click="takeOut">out as JSON</button>
         <button type="button" class="plain tool" @click="file?.click()">in from JSON …</button>
         <input ref="file" type="file" accept="application/json,.json" hidden @change="takeIn" />
@@ -105,8 +108,10 @@ async function takeIn(): Promise<void> {
         <section v-for="{ group, starts: these } in groups" :key="group" :aria-label="group">
           <h3>{{ group }}</h3>
           <ul>
-            <li v-for="start in these" :key="`${start.id}${start.name}`" class="start" :class="{ tried: tried === start }" @pointerleave="tried === start && forget()">
-              <button type="button" class="plain hear" :aria-label="`Hear ${start.name}`" :title="start.source || undefined" @click="hear(start)">
+            <li v-for="start in these" :key="`${start.id}${start.name}`" class="start"
+              :class="{ tried: tried === start }" @pointerleave="tried === start && forget()">
+              <button type="button" class="plain hear" :aria-label="`Hear ${start.name}`"
+                :title="start.source || undefined" @click="hear(start)">
                 <StartPicture :start="start" />
               </button>
               <div class="words">
@@ -115,31 +120,49 @@ async function takeIn(): Promise<void> {
                 <p v-if="start.source" class="quiet source">{{ start.source }}</p>
               </div>
               <div class="takes">
-                <button type="button" class="plain tool" :aria-label="`Take ${start.name} into a new lane`" @click="takeIt(start, null)">new lane</button>
-                <button v-if="pattern.chosen" type="button" class="plain tool" :aria-label="`Take ${start.name} over ${pattern.lane?.name}`" @click="takeIt(start, pattern.chosen)">over {{ pattern.lane?.name }}</button>
-                <button v-if="start.id !== null" type="button" class="plain tool" :aria-label="`Take away ${start.name}`" @click="remove(start)">take away</button>
+                <button type="button" class="plain tool" :aria-label="`Take ${start.name} into a new lane`"
+                  @click="takeIt(start, null)">new lane</button>
+                <button v-if="pattern.chosen" type="button" class="plain tool"
+                  :aria-label="`Take ${start.name} over ${pattern.lane?.name}`"
+                  @click="takeIt(start, pattern.chosen)">over {{ pattern.lane?.name }}</button>
+                <button v-if="start.id !== null" type="button" class="plain tool"
+                  :aria-label="`Take away ${start.name}`" @click="remove(start)">take away</button>
               </div>
             </li>
           </ul>
         </section>
         <p v-if="starts.length && !found.length" class="quiet">Nothing is called so.</p>
       </v-card-text>
-      <v-card-actions><span class="quiet foot">Click a picture to hear it{{ player.playing ? ' with the pattern' : '' }}.</span><v-btn @click="open = false">Close</v-btn></v-card-actions>
+      <v-card-actions><span
+        class="quiet foot">Click a picture to hear it{{ player.playing ? ' with the pattern' : '' }}.</span><v-btn
+        @click="open = false">Close</v-btn></v-card-actions>
     </v-card>
-    <AskName v-model="naming" title="Save the lane as a starting recipe" action="Save" :name="pattern.lane?.name ?? ''" @named="save" />
+    <AskName v-model="naming" title="Save the lane as a starting recipe" action="Save" :name="pattern.lane?.name ?? ''"
+      @named="save" />
   </v-dialog>
 </template>
 
 <style scoped>
 .top { display: flex; align-items: center; gap: 10px; padding: 14px 20px 6px; }
 .top h2 { font-size: 20px; white-space: nowrap; }
-.find { flex: 1; min-width: 120px; font: inherit; color: var(--ink); background: var(--paper); border: 1px solid var(--rule); border-radius: 8px; padding: 4px 10px; }
-.tool { font-size: 12.5px; line-height: 21px; border: 1px solid var(--rule); border-radius: 11px; padding: 0 9px; white-space: nowrap; }
+.find {
+  flex: 1; min-width: 120px; font: inherit; color: var(--ink); background: var(--paper); border: 1px solid var(--rule);
+  border-radius: 8px; padding: 4px 10px;
+}
+.tool {
+  font-size: 12.5px; line-height: 21px; border: 1px solid var(--rule); border-radius: 11px; padding: 0 9px;
+  white-space: nowrap;
+}
 .tool:hover { border-color: var(--ink); }
 .list.v-card-text { padding: 0 20px 8px; height: 62vh; }
-h3 { position: sticky; top: 0; z-index: 1; background: rgb(var(--v-theme-surface)); font-family: 'Fraunces Variable', serif; font-size: 16px; padding: 8px 0 4px; }
+h3 {
+  position: sticky; top: 0; z-index: 1; background: rgb(var(--v-theme-surface));
+  font-family: 'Fraunces Variable', serif; font-size: 16px; padding: 8px 0 4px;
+}
 ul { list-style: none; display: grid; grid-template-columns: minmax(0, 1fr); gap: 5px; }
-.start { display: flex; align-items: center; gap: 14px; padding: 5px 8px; border: 1px solid var(--rule); border-radius: 10px; }
+.start {
+  display: flex; align-items: center; gap: 14px; padding: 5px 8px; border: 1px solid var(--rule); border-radius: 10px;
+}
 .start.tried { border-color: var(--ink); }
 .hear { flex: none; line-height: 0; border-radius: 6px; }
 .words { flex: 1; min-width: 0; }

@@ -4,5 +4,7 @@ import { usePattern } from '@/pattern/pattern'
 
 export async function saveStart(lane: string, name: string): Promise<Schemas['LibraryOut']> {
   const { id, revision, tried } = usePattern()
-  return ask(api.POST('/api/library', { body: { pattern: id, revision, edits: tried, lane, name, with_chords: false } }))
+  return ask(
+    api.POST('/api/library', { body: { pattern: id, revision, edits: tried, lane, name, with_chords: false } }),
+  )
 }

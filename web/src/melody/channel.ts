@@ -56,7 +56,9 @@ export class Channel {
   set(number: number | string, value: number, time: number): void {
     const share = value / 127
     if (number === 'bend') this.bending.offset.setTargetAtTime((value / 8192) * BEND_CENTS, time, 0.003)
-    else if (number === 1 || number === 'pressure') this.vibrato.gain.setTargetAtTime(share * VIBRATO_CENTS, time, SMOOTH)
+    else if (
+      number === 1 || number === 'pressure'
+    ) this.vibrato.gain.setTargetAtTime(share * VIBRATO_CENTS, time, SMOOTH)
     else if (number === 7) this.volume.gain.setTargetAtTime((value / 100) ** 2, time, SMOOTH)
     else if (number === 11) this.expression.gain.setTargetAtTime(share ** 2, time, SMOOTH)
     else if (number === 10) this.place.pan.setTargetAtTime(Math.max(-1, (value - 64) / 63), time, SMOOTH)

@@ -6,7 +6,9 @@ const dorian = {
   root: 2, notes: [0, 2, 3, 5, 7, 9, 10], names: ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'G♯', 'A', 'B♭', 'B'],
   degrees: ['7th', null, 'root', null, '2nd', '3rd', null, '4th', null, '5th', null, '6th'],
 }
-const lane = { kind: 'pitched', scale: dorian, controller: null, sound: { by: 'bell', set: {}, own: null, choked_by: null } } as const
+const lane = {
+  kind: 'pitched', scale: dorian, controller: null, sound: { by: 'bell', set: {}, own: null, choked_by: null },
+} as const
 
 test('notes are called by their key, drums by their map, controllers by their value', () => {
   expect(noteName(dorian, 57)).toBe('A3, 5th')

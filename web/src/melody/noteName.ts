@@ -10,9 +10,18 @@ export function noteName(scale: Lane['scale'] | undefined, pitch: number): strin
   return `${name}, ${scale.degrees[pitch % 12] ?? 'out of key'}`
 }
 
-/** What a lane's notes are called together: drums by their names, notes with their degrees, a controller's value as it is. */
-export function namesOf(lane: Pick<Lane, 'kind' | 'scale' | 'controller' | 'sound'>, pitches: number[], drums: Record<string, string>): string {
+/**
+ * What a lane's notes are called together: drums by their names, notes with their degrees, a controller's value as it
+ * is.
+ */
+export function namesOf(
+  lane: Pick<Lane, 'kind' | 'scale' | 'controller' | 'sound'>, pitches: number[], drums: Record<string, string>,
+): string {
   if (lane.kind === 'control') return `${lane.controller} ${Math.round(pitches[0] ?? 0)}`
-  if (lane.kind === 'drum') return lane.sound.own?.name ?? [...new Set(pitches)].map((pitch) => drums[pitch] ?? noteName(null, pitch)).join(' · ')
+  if (lane.kind === 'drum') {
+    return lane.sound.own?.name ?? [...new Set(pitches)].map(
+      (pitch) => drums[pitch] ?? noteName(null, pitch),
+    ).join(' · ')
+  }
   return [...new Set(pitches)].map((pitch) => noteName(lane.scale, pitch)).join(' · ')
 }

@@ -57,13 +57,15 @@ export class Poly {
     const hertz = hertzOf(note.pitch)
     this.byPitch.get(key)?.stop(note.time, CUT)
     const before = this.byLane.get(note.lane)
-    const glides = (set.glide ?? 0) > 0 && before !== undefined && before.end > note.time + 0.001 && before.hertz !== hertz
+    const glides =
+      (set.glide ?? 0) > 0 && before !== undefined && before.end > note.time + 0.001 && before.hertz !== hertz
     if (glides) before.stop(note.time, CUT)
 
     const sources: AudioScheduledSourceNode[] = []
     const gain = context.createGain()
     const body = voice.make({
-      context, out: gain, bend: channel.bend, hertz, from: glides ? before.hertz : null, glide: GLIDE_SECONDS * (set.glide ?? 0), time: note.time,
+      context, out: gain, bend: channel.bend, hertz, from: glides ? before.hertz : null,
+      glide: GLIDE_SECONDS * (set.glide ?? 0), time: note.time,
     }, set, (source) => sources.push(source))
     body.connect(gain).connect(channel.input)
     const peak = LOUDEST * (note.velocity / 127) ** 1.6 * (note.level / 100)

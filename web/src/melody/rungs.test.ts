@@ -4,7 +4,8 @@ import type { Lane } from '@/api/client'
 import { degreesBetween, rungsOf } from './rungs'
 
 const lane = (pitches: number[], more: object = {}) => ({
-  bounds: null, scale: { root: 2, notes: [0, 2, 3, 5, 7, 9, 10] }, drawn: { hits: pitches.map((pitch) => [0, 100, true, [[0, 1, 90, pitch]]]) }, ...more,
+  bounds: null, scale: { root: 2, notes: [0, 2, 3, 5, 7, 9, 10] },
+  drawn: { hits: pitches.map((pitch) => [0, 100, true, [[0, 1, 90, pitch]]]) }, ...more,
 }) as unknown as Lane
 
 test('a row holds all that the lane plays, and at least nine semitones', () => {

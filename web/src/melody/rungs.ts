@@ -38,13 +38,22 @@ export function rungsOf(lane: Lane, chords: View['chords']): Rungs | null {
   if (low > high) [low, high] = [60, 72]
   while (high - low < LEAST) [low, high] = [low - 1, high + 1]
   const { root, notes } = lane.scale
-  return { low: low - 1, high: high + 1, root, notes, chords: chords.map(({ start, classes }) => ({ at: start, classes })) }
+  return {
+    low: low - 1, high: high + 1, root, notes, chords: chords.map(({ start, classes }) => ({ at: start, classes })),
+  }
 }
 /** How many of the scale's notes lie between two pitches, apart from the lower one; at least one. */
 export const degreesBetween = ({ root, notes }: Rungs, low: number, high: number): number =>
-  Math.max(1, Array.from({ length: Math.max(0, high - low) }, (_, i) => low + 1 + i).filter((pitch) => notes.includes((pitch - root + 120) % 12)).length)
+  Math.max(
+    1,
+    Array.from(
+      { length: Math.max(0, high - low) }, (_, i) => low + 1 + i,
+    ).filter((pitch) => notes.includes((pitch - root + 120) % 12)).length,
+  )
 
-export function drawRungs(context: CanvasRenderingContext2D, rungs: Rungs, stage: Row, y: (pitch: number) => number): void {
+export function drawRungs(
+  context: CanvasRenderingContext2D, rungs: Rungs, stage: Row, y: (pitch: number) => number,
+): void {
   const apart = (y(rungs.low) - y(rungs.high)) / (rungs.high - rungs.low)
   context.lineWidth = 1
   for (let pitch = Math.ceil(rungs.low); pitch <= rungs.high; pitch += 1) {

@@ -72,7 +72,9 @@ function closing(note: Note, high: number, low: number, seconds: number, resonan
   return filter
 }
 /** Several sources mixed, each at its level. */
-function mixed(note: Note, start: (source: AudioScheduledSourceNode) => void, into: AudioNode, ...parts: [OscillatorNode, number][]): void {
+function mixed(
+  note: Note, start: (source: AudioScheduledSourceNode) => void, into: AudioNode, ...parts: [OscillatorNode, number][]
+): void {
   for (const [source, gain] of parts) {
     source.connect(level(note, gain)).connect(into)
     start(source)
@@ -101,23 +103,33 @@ function noise(context: BaseAudioContext): AudioBufferSourceNode {
 /** All voices that there are, by the API's description: not one of them, nor a control, can be missing or misspelt. */
 const VOICES: { [Name in keyof Voices]: Build<keyof Voices[Name] & string> } = {
   bell: {
-    shape: (set) => ({ attack: 0.002, decay: 0.4 + 3.6 * control(set, 'ring'), sustain: 0, release: 0.15 + 0.6 * control(set, 'ring') }),
+    shape: (set) => ({
+      attack: 0.002, decay: 0.4 + 3.6 * control(set, 'ring'), sustain: 0, release: 0.15 + 0.6 * control(set, 'ring'),
+    }),
     make: (note, set, start) => {
       const body = level(note, 0.8)
       const carrier = oscillator(note, 'sine')
       const modulator = oscillator(note, 'sine', 3.5)
-      const depth = falling(note, note.hertz * 4 * control(set, 'strike') + 0.01, 0.01, 0.25 + 0.9 * control(set, 'ring'))
+      const depth = falling(
+        note, note.hertz * 4 * control(set, 'strike') + 0.01, 0.01, 0.25 + 0.9 * control(set, 'ring'),
+      )
       modulator.connect(depth).connect(carrier.frequency)
       start(modulator)
-      mixed(note, start, body, [carrier, 1], [oscillator(note, 'sine', 0.5), 0.35 * control(set, 'hum')], [oscillator(note, 'sine', 2), 0.16])
+      mixed(note, start, body, [carrier, 1], [oscillator(note, 'sine', 0.5), 0.35 * control(set, 'hum')], [
+        oscillator(note, 'sine', 2), 0.16,
+      ])
       return body
     },
   },
   pluck: {
     shape: (set) => ({ attack: 0.002, decay: 0.25 + 1.9 * control(set, 'ring'), sustain: 0, release: 0.08 }),
     make: (note, set, start) => {
-      const filter = closing(note, note.hertz * (2 + 14 * control(set, 'bright')), note.hertz * 1.2, 0.12 + 0.5 * control(set, 'ring'), 0.8)
-      mixed(note, start, filter, [oscillator(note, 'sawtooth'), 0.62], [oscillator(note, 'triangle'), 0.6 * control(set, 'body')])
+      const filter = closing(
+        note, note.hertz * (2 + 14 * control(set, 'bright')), note.hertz * 1.2, 0.12 + 0.5 * control(set, 'ring'), 0.8,
+      )
+      mixed(note, start, filter, [oscillator(note, 'sawtooth'), 0.62], [
+        oscillator(note, 'triangle'), 0.6 * control(set, 'body'),
+      ])
       return filter
     },
   },
@@ -126,16 +138,24 @@ const VOICES: { [Name in keyof Voices]: Build<keyof Voices[Name] & string> } = {
     make: (note, set, start) => {
       const rest = note.hertz * (1.5 + 7 * control(set, 'bright'))
       const filter = closing(note, rest * (1 + 3 * control(set, 'punch')), rest, 0.18, 0.7 + 5 * control(set, 'growl'))
-      mixed(note, start, filter, [oscillator(note, 'sawtooth'), 0.34], [oscillator(note, 'square'), 0.14 + 0.2 * control(set, 'growl')], [oscillator(note, 'sine'), 0.5])
+      mixed(
+        note, start, filter, [oscillator(note, 'sawtooth'), 0.34],
+        [oscillator(note, 'square'), 0.14 + 0.2 * control(set, 'growl')], [oscillator(note, 'sine'), 0.5],
+      )
       return filter
     },
   },
   pad: {
-    shape: (set) => ({ attack: 0.02 + 1.3 * control(set, 'swell') ** 1.5, decay: 0.5, sustain: 0.85, release: 0.08 + 2.2 * control(set, 'fade') ** 1.5 }),
+    shape: (set) => ({
+      attack: 0.02 + 1.3 * control(set, 'swell') ** 1.5, decay: 0.5, sustain: 0.85,
+      release: 0.08 + 2.2 * control(set, 'fade') ** 1.5,
+    }),
     make: (note, set, start) => {
       const apart = 2.4 * control(set, 'drift')
       const filter = lowpass(note, note.hertz * (1.5 + 9 * control(set, 'bright')), 0.5)
-      mixed(note, start, filter, [oscillator(note, 'sawtooth', 1, apart), 0.2], [oscillator(note, 'sawtooth', 1, -apart), 0.2],
+      mixed(note, start, filter, [oscillator(note, 'sawtooth', 1, apart), 0.2], [
+        oscillator(note, 'sawtooth', 1, -apart), 0.2,
+      ],
         [oscillator(note, 'triangle'), 0.42])
       return filter
     },
@@ -144,7 +164,9 @@ const VOICES: { [Name in keyof Voices]: Build<keyof Voices[Name] & string> } = {
     shape: (set) => ({ attack: 0.012 + 0.3 * control(set, 'swell') ** 1.5, decay: 0.2, sustain: 0.8, release: 0.06 }),
     make: (note, set, start) => {
       const filter = lowpass(note, note.hertz * (2.5 + 9 * control(set, 'bright')), 2.2)
-      mixed(note, start, filter, [oscillator(note, 'square'), 0.32], [oscillator(note, 'sawtooth', 2), 0.09], [oscillator(note, 'sine'), 0.25])
+      mixed(note, start, filter, [oscillator(note, 'square'), 0.32], [oscillator(note, 'sawtooth', 2), 0.09], [
+        oscillator(note, 'sine'), 0.25,
+      ])
       const air = noise(note.context)
       const band = note.context.createBiquadFilter()
       band.type = 'bandpass'
@@ -155,10 +177,16 @@ const VOICES: { [Name in keyof Voices]: Build<keyof Voices[Name] & string> } = {
     },
   },
   glass: {
-    shape: (set) => ({ attack: 0.015, decay: 0.6 + 4.4 * control(set, 'ring'), sustain: 0.12, release: 0.2 + 0.8 * control(set, 'ring') }),
+    shape: (set) => ({
+      attack: 0.015, decay: 0.6 + 4.4 * control(set, 'ring'), sustain: 0.12, release: 0.2 + 0.8 * control(set, 'ring'),
+    }),
     make: (note, set, start) => {
       const body = level(note, 0.85)
-      mixed(note, start, body, [oscillator(note, 'sine'), 0.85], [oscillator(note, 'sine', 2), 0.2 * control(set, 'bright')], [oscillator(note, 'sine', 4), 0.14 * control(set, 'bright')])
+      mixed(
+        note, start, body, [oscillator(note, 'sine'), 0.85],
+        [oscillator(note, 'sine', 2), 0.2 * control(set, 'bright')],
+        [oscillator(note, 'sine', 4), 0.14 * control(set, 'bright')],
+      )
       const shimmer = note.context.createOscillator()
       shimmer.frequency.value = 5.1
       shimmer.connect(level(note, 0.16 * control(set, 'shimmer'))).connect(body.gain)

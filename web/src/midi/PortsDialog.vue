@@ -29,7 +29,9 @@ function setPort(lane: string, id: string): void {
 async function offer(): Promise<void> {
   try {
     await ask()
-    if (outPorts.value.length === 1 && !inPorts.value.length) notices.say('The browser knows of no MIDI ports; plug one in, or use the simulated one.')
+    if (outPorts.value.length === 1 && !inPorts.value.length) {
+      notices.say('The browser knows of no MIDI ports; plug one in, or use the simulated one.')
+    }
   } catch {
     notices.say('The browser gives no MIDI ports here; allow them for this page, or use the simulated one.')
   }
@@ -41,7 +43,9 @@ useIntervalFn(() => open.value && simulated.show(), 500)
 function save(): void {
   simulated.show()
   const first = received.value[0]?.time ?? 0
-  const events = received.value.map(({ time, bytes, ahead }) => ({ milliseconds: Number((time - first).toFixed(3)), ahead: Number(ahead.toFixed(3)), bytes, words: told(bytes) }))
+  const events = received.value.map(({ time, bytes, ahead }) => ({
+    milliseconds: Number((time - first).toFixed(3)), ahead: Number(ahead.toFixed(3)), bytes, words: told(bytes),
+  }))
   saveJson({ events }, 'simulated-port.json')
 }
 const lead = ref(settings.value.lead)
@@ -84,28 +88,40 @@ const laneName = (id: string | null) => lanes.value.find((lane) => lane.id === i
       <v-card-text class="box">
         <section aria-label="Out">
           <h3>Out</h3>
-          <p class="quiet">A lane that goes to a port is heard there, not here. <button v-if="canAsk" type="button" class="plain tool" @click="offer">ask the browser for its ports</button></p>
-          <label>all lanes to <select v-model="settings.all" aria-label="Port of all lanes"><option value="">the built-in sounds</option><option v-for="port in outPorts" :key="port.id" :value="port.id">{{ port.name }}</option></select></label>
-          <label>leaving <input v-model.number="lead" type="number" min="-500" max="500" aria-label="Lead time in milliseconds" @change="setLead" /> ms early</label>
+          <p class="quiet">A lane that goes to a port is heard there, not here. <button v-if="canAsk" type="button"
+            class="plain tool" @click="offer">ask the browser for its ports</button></p>
+          <label>all lanes to <select v-model="settings.all" aria-label="Port of all lanes"><option
+            value="">the built-in sounds</option><option v-for="port in outPorts" :key="port.id"
+            :value="port.id">{{ port.name }}</option></select></label>
+          <label>leaving <input v-model.number="lead" type="number" min="-500" max="500"
+            aria-label="Lead time in milliseconds" @change="setLead" /> ms early</label>
           <label><input v-model="settings.clock" type="checkbox" /> with clock, start and stop</label>
           <div class="lanes">
             <label v-for="lane in lanes" :key="lane.id">{{ lane.name }} <select
-              :value="settings.lanes[key(lane.id)] ?? 'all'" :aria-label="`Port of ${lane.name}`" @change="setPort(lane.id, ($event.target as HTMLSelectElement).value)"
-            ><option value="all">as all</option><option value="">built-in</option><option v-for="port in outPorts" :key="port.id" :value="port.id">{{ port.name }}</option></select></label>
+              :value="settings.lanes[key(lane.id)] ?? 'all'" :aria-label="`Port of ${lane.name}`"
+              @change="setPort(lane.id, ($event.target as HTMLSelectElement).value)"
+            ><option value="all">as all</option><option value="">built-in</option><option v-for="port in outPorts"
+            :key="port.id" :value="port.id">{{ port.name }}</option></select></label>
           </div>
         </section>
         <section aria-label="In">
           <h3>In</h3>
-          <label>follow the clock of <select v-model="settings.follow" aria-label="Clock to follow"><option value="">nothing</option><option :value="SIMULATED_CLOCK">{{ SIMULATED_CLOCK }}</option><option v-for="port in inPorts" :key="port.id" :value="port.id">{{ port.name }}</option></select></label>
+          <label>follow the clock of <select v-model="settings.follow" aria-label="Clock to follow"><option
+            value="">nothing</option><option :value="SIMULATED_CLOCK">{{ SIMULATED_CLOCK }}</option><option
+            v-for="port in inPorts" :key="port.id" :value="port.id">{{ port.name }}</option></select></label>
           <span v-if="settings.follow === SIMULATED_CLOCK" class="row">
-            <label>at <input v-model.number="tempo" type="number" min="20" max="400" aria-label="Tempo of the simulated clock" /> bpm</label>
-            <button type="button" class="plain tool" @click="toggleClock">{{ running ? 'stop it' : 'start it' }}</button>
+            <label>at <input v-model.number="tempo" type="number" min="20" max="400"
+              aria-label="Tempo of the simulated clock" /> bpm</label>
+            <button type="button" class="plain tool"
+              @click="toggleClock">{{ running ? 'stop it' : 'start it' }}</button>
           </span>
           <span v-if="player.external !== null" class="quiet">following {{ player.external.toFixed(1) }} bpm</span>
           <p><button type="button" class="plain tool" @click="learn">tie a word to a controller or key …</button></p>
           <ul v-if="mine.length">
-            <li v-for="tie in mine" :key="`${tie.lane}${tie.slot}`">{{ laneName(tie.lane) }}: {{ tie.label }} ← {{ tie.kind === 'cc' ? 'controller' : 'key' }} {{ tie.number }}, channel {{ tie.channel }}
-              <button type="button" class="plain tool" :aria-label="`Untie ${tie.label}`" @click="ties = ties.filter((each) => each !== tie)">untie</button></li>
+            <li v-for="tie in mine"
+              :key="`${tie.lane}${tie.slot}`">{{ laneName(tie.lane) }}: {{ tie.label }} ← {{ tie.kind === 'cc' ? 'controller' : 'key' }} {{ tie.number }}, channel {{ tie.channel }}
+              <button type="button" class="plain tool" :aria-label="`Untie ${tie.label}`"
+                @click="ties = ties.filter((each) => each !== tie)">untie</button></li>
           </ul>
         </section>
         <section aria-label="Simulated port">
@@ -114,7 +130,8 @@ const laneName = (id: string | null) => lanes.value.find((lane) => lane.id === i
             <button type="button" class="plain tool" @click="save">save the list</button>
             <button type="button" class="plain tool" @click="simulated.forget()">forget it</button></span>
           <ol class="events">
-            <li v-for="(event, i) in shown" :key="i"><span class="quiet">{{ (event.time / 1000).toFixed(3) }}</span> {{ told(event.bytes) }}</li>
+            <li v-for="(event, i) in shown" :key="i"><span
+              class="quiet">{{ (event.time / 1000).toFixed(3) }}</span> {{ told(event.bytes) }}</li>
           </ol>
         </section>
       </v-card-text>
@@ -129,10 +146,16 @@ h3 { font-family: 'Fraunces Variable', serif; font-size: 16px; }
 section { display: grid; gap: 6px; justify-items: start; }
 .lanes { display: grid; grid-template-columns: repeat(auto-fill, minmax(200px, 1fr)); gap: 4px 14px; width: 100%; }
 .lanes label { display: flex; justify-content: space-between; gap: 8px; }
-select, input[type='number'] { font: inherit; color: var(--ink); background: var(--paper); border: 1px solid var(--rule); border-radius: 6px; padding: 1px 6px; max-width: 220px; }
+select, input[type='number'] {
+  font: inherit; color: var(--ink); background: var(--paper); border: 1px solid var(--rule); border-radius: 6px;
+  padding: 1px 6px; max-width: 220px;
+}
 input[type='number'] { width: 5em; }
 .row { display: flex; gap: 10px; align-items: center; }
 .tool { font-size: 12.5px; line-height: 20px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 8px; }
-.events { list-style: none; font-size: 12.5px; height: 130px; overflow-y: auto; width: 100%; font-variant-numeric: tabular-nums; border: 1px solid var(--rule); border-radius: 8px; padding: 4px 8px; }
+.events {
+  list-style: none; font-size: 12.5px; height: 130px; overflow-y: auto; width: 100%; font-variant-numeric: tabular-nums;
+  border: 1px solid var(--rule); border-radius: 8px; padding: 4px 8px;
+}
 ul { list-style: none; }
 </style>

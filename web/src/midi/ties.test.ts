@@ -6,7 +6,12 @@ import type { Edit } from '@/api/client'
 import { useRide } from '@/ride/useRide'
 import { useTies } from './ties'
 
-const { open } = vi.hoisted(() => ({ open: { pattern: {} as Pattern, player: {} as { playing: boolean; at: number; scheduledBeat: () => number; hearChange: () => void } } }))
+const { open } = vi.hoisted(() => ({
+  open: {
+    pattern: {} as Pattern,
+    player: {} as { playing: boolean; at: number; scheduledBeat: () => number; hearChange: () => void },
+  },
+}))
 interface Pattern {
   id: number
   view: object
@@ -17,13 +22,19 @@ vi.mock('@/pattern/pattern', () => ({ usePattern: () => open.pattern }))
 vi.mock('@/sound/player', () => ({ usePlayer: () => open.player }))
 
 const word = { slot: 'velocity', label: 'velocity', value: 70, low: 1, high: 127, step: 1, options: [] }
-const choice = { slot: 'reads', label: 'reading', value: 'loop', low: null, high: null, step: 1, options: [{ value: 'loop' }, { value: 'bend' }, { value: 'random' }] }
+const choice = {
+  slot: 'reads', label: 'reading', value: 'loop', low: null, high: null, step: 1,
+  options: [{ value: 'loop' }, { value: 'bend' }, { value: 'random' }],
+}
 const committed = () => open.pattern.commit.mock.lastCall?.[0] as Edit[]
 const tried = () => open.pattern.preview.mock.lastCall?.[0] as Edit[]
 
 beforeEach(() => {
   open.pattern = reactive({
-    id: 7, view: { frame_beats: 4, sentence: { clauses: [] }, chosen: { lane: 'fern', sentence: { clauses: [{ parts: ['At ', word, choice] }] } } },
+    id: 7, view: {
+      frame_beats: 4, sentence: { clauses: [] },
+      chosen: { lane: 'fern', sentence: { clauses: [{ parts: ['At ', word, choice] }] } },
+    },
     preview: vi.fn(() => Promise.resolve()), commit: vi.fn(() => Promise.resolve(true)),
   })
   open.player = reactive({ playing: false, at: 0, scheduledBeat: () => open.player.at, hearChange: vi.fn() })
@@ -32,11 +43,14 @@ beforeEach(() => {
 test('a word is tied to the next controller that is turned, follows it, and is stored when the hand is quiet', () => {
   vi.useFakeTimers()
   const { ties, learning, wordAt, turned } = useTies()
-  document.body.innerHTML = '<p class="lane-words"><b data-slot="velocity">70</b><b data-slot="reads">loop</b><b data-slot="gone">?</b></p>'
+  document.body.innerHTML =
+    '<p class="lane-words"><b data-slot="velocity">70</b><b data-slot="reads">loop</b><b data-slot="gone">?</b></p>'
   const at = (slot: string) => document.querySelector<HTMLElement>(`[data-slot=${slot}]`) as HTMLElement
   const knob = { kind: 'cc', channel: 1, number: 20 } as const
   expect([wordAt(at('gone')), turned(knob, 64)]).toEqual([false, false])
-  expect([wordAt(at('velocity')), learning.value, turned(knob, 64), learning.value]).toEqual([true, 'source', true, null])
+  expect([
+    wordAt(at('velocity')), learning.value, turned(knob, 64), learning.value,
+  ]).toEqual([true, 'source', true, null])
   const key = { kind: 'key', channel: 1, number: 60 } as const
   wordAt(at('reads'))
   turned(key, 100)
@@ -69,7 +83,9 @@ test('a ride is written down pace by pace, goes round with the frame, and is lai
   steer('1/24', 80)
   open.player.at = 2.2
   steer('1/24', 80) // the same goes on
-  const path = () => tried().flatMap((edit) => (edit.do === 'lay_path' ? edit.path : [])).map(({ start, beats, step }) => [start, beats, step])
+  const path = () => tried().flatMap((edit) => (
+    edit.do === 'lay_path' ? edit.path : []
+  )).map(({ start, beats, step }) => [start, beats, step])
   expect(path()).toEqual([['4/4', '4/4', '1/8'], ['8/4', '8/4', '1/24']])
   open.player.at = 4.4 // round again
   steer('1/32', 0)
@@ -78,6 +94,8 @@ test('a ride is written down pace by pace, goes round with the frame, and is lai
   letGo()
   expect([tried(), words.value]).toEqual([[], '1/24 for 0.5, 1/32 for 0.75, 1/8 for 0.75, 1/24 for 2'])
   await layIn()
-  expect(committed()[1]).toMatchObject({ do: 'lay_path', lane: 'fern', path: [{ start: '0/4' }, { start: '2/4' }, { start: '5/4' }, { start: '8/4' }] })
+  expect(committed()[1]).toMatchObject({
+    do: 'lay_path', lane: 'fern', path: [{ start: '0/4' }, { start: '2/4' }, { start: '5/4' }, { start: '8/4' }],
+  })
   expect(ridden.value).toEqual([])
 })

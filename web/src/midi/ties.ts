@@ -49,9 +49,12 @@ export function useTies() {
   function learn(source: Source): void {
     if (!word) return
     const { lane, slotted } = word
-    const others = ties.value.filter((tie) => tie.pattern !== pattern.id || tie.lane !== lane || tie.slot !== slotted.slot)
+    const others = ties.value.filter(
+      (tie) => tie.pattern !== pattern.id || tie.lane !== lane || tie.slot !== slotted.slot,
+    )
     ties.value = [...others.slice(-63), {
-      ...source, pattern: pattern.id, lane, slot: slotted.slot, label: slotted.label, low: Number(slotted.low ?? 0), high: Number(slotted.high ?? 0),
+      ...source, pattern: pattern.id, lane, slot: slotted.slot, label: slotted.label, low: Number(slotted.low ?? 0),
+      high: Number(slotted.high ?? 0),
       step: slotted.step, options: slotted.options.map(({ value }) => value),
     }]
     learning.value = word = null
@@ -63,13 +66,21 @@ export function useTies() {
       return true
     }
     const mine = ties.value.filter((tie) =>
-      tie.pattern === pattern.id && tie.kind === source.kind && tie.channel === source.channel && tie.number === source.number)
+      tie.pattern === pattern.id && tie.kind === source.kind && tie.channel === source.channel
+        && tie.number === source.number)
     if (!mine.length) return false
     const next = mine.flatMap((tie): Edit[] => {
       const to = source.kind === 'key' ? stepped(tie) : scaled(tie, value / 127)
       return to === undefined ? [] : [{ do: 'set', lane: tie.lane, slot: tie.slot, value: to, also: [] }]
     })
-    edits = [...edits.filter((edit) => edit.do === 'set' && !next.some((each) => each.do === 'set' && each.slot === edit.slot && each.lane === edit.lane)), ...next]
+    edits = [
+      ...edits.filter(
+        (edit) => edit.do === 'set' && !next.some(
+          (each) => each.do === 'set' && each.slot === edit.slot && each.lane === edit.lane,
+        ),
+      ),
+      ...next,
+    ]
     void pattern.preview(edits)
     window.clearTimeout(settle)
     settle = window.setTimeout(() => {
@@ -85,7 +96,9 @@ export function useTies() {
   }
   /** A key goes on to the next value, and from the last to the first. */
   function stepped(tie: Tie): unknown {
-    const sentence = tie.lane === null ? pattern.view?.sentence : pattern.view?.chosen?.lane === tie.lane ? pattern.view.chosen.sentence : null
+    const sentence =
+      tie.lane === null ? pattern.view?.sentence : pattern.view?.chosen?.lane === tie.lane
+        ? pattern.view.chosen.sentence : null
     const now = slotsOf(sentence?.clauses ?? []).find((word) => word.slot === tie.slot)?.value
     if (tie.options.length) return tie.options[(tie.options.indexOf(now) + 1) % tie.options.length]
     const next = Number(now ?? tie.low) + tie.step

@@ -21,7 +21,9 @@ const isIn = computed(() => {
 const said = (slot: string, value: unknown): OrderEdit => ({ do: 'say_block', block: place.value ?? 0, slot, value })
 async function add(clause: string): Promise<void> {
   const byKeys = isHeldByKeys(document.activeElement)
-  if (place.value === null || !(await order.commit([{ do: 'add_to_block', block: place.value, clause }])) || !byKeys) return
+  if (place.value === null || !(await order.commit([{ do: 'add_to_block', block: place.value, clause }])) || !byKeys) {
+    return
+  }
   await nextTick()
   box.value?.querySelector<HTMLElement>(`[data-clause="${clause}"] .word`)?.focus()
 }
@@ -39,11 +41,13 @@ function brackets(): void {
         <template v-for="clause in sentence.clauses" :key="clause.id">
           <span class="clause" :data-clause="clause.id">
             <SaidWords
-              :parts="clause.parts" @preview="(slot, value) => order.preview([said(slot, value)])" @settle="(slot, value) => order.commit([said(slot, value)])"
+              :parts="clause.parts" @preview="(slot, value) => order.preview([said(slot, value)])"
+              @settle="(slot, value) => order.commit([said(slot, value)])"
               @forget="order.preview([])"
             />
             <button
-              v-if="clause.removable" type="button" class="plain remove" :aria-label="`Take away: ${clause.label}`" :title="`Take away: ${clause.label}`"
+              v-if="clause.removable" type="button" class="plain remove" :aria-label="`Take away: ${clause.label}`"
+              :title="`Take away: ${clause.label}`"
               @click="order.commit([{ do: 'take_from_block', block: place, clause: clause.id }])"
             >×</button>
           </span>{{ ' ' }}
@@ -51,30 +55,48 @@ function brackets(): void {
       </p>
       <p v-if="block.problem" class="problem">{{ block.problem }}</p>
       <div v-one-stop class="offers">
-        <button v-for="offer in sentence.offers" :key="offer.id" type="button" class="plain offer" :title="offer.about" @click="add(offer.id)">+ {{ offer.label }}</button>
+        <button v-for="offer in sentence.offers" :key="offer.id" type="button" class="plain offer" :title="offer.about"
+          @click="add(offer.id)">+ {{ offer.label }}</button>
         <span class="apart" />
-        <button v-if="!block.problem" type="button" class="plain act" @click="emit('edit', block.pattern)">edit {{ block.name }} while the order waits here</button>
-        <button type="button" class="plain act" @click="order.commit([{ do: 'duplicate_block', block: place }], place + 1)">duplicate</button>
+        <button v-if="!block.problem" type="button" class="plain act"
+          @click="emit('edit', block.pattern)">edit {{ block.name }} while the order waits here</button>
+        <button type="button" class="plain act"
+          @click="order.commit([{ do: 'duplicate_block', block: place }], place + 1)">duplicate</button>
         <button type="button" class="plain act" @click="brackets">{{ isIn ? 'no brackets' : 'go round in it' }}</button>
-        <button type="button" class="plain act" @click="order.commit([{ do: 'remove_block', block: place }])">take out</button>
+        <button type="button" class="plain act"
+          @click="order.commit([{ do: 'remove_block', block: place }])">take out</button>
       </div>
     </template>
-    <p v-else class="sentence quiet">Here the chosen block says which pattern plays, for how long and how; every underlined word can be turned.</p>
+    <p v-else
+      class="sentence quiet">Here the chosen block says which pattern plays, for how long and how; every underlined word can be turned.</p>
   </section>
 </template>
 
 <style scoped>
-.said { --lane: var(--link); background: var(--card); border: 1px solid var(--rule); border-radius: 12px; padding: 9px 18px; display: flex; flex-direction: column; gap: 2px; overflow-y: auto; }
+.said {
+  --lane: var(--link); background: var(--card); border: 1px solid var(--rule); border-radius: 12px; padding: 9px 18px;
+  display: flex; flex-direction: column; gap: 2px; overflow-y: auto;
+}
 h3 { font-size: 16px; line-height: 1.25; color: var(--link); }
 .sentence { font-size: 18px; line-height: 1.45; flex: 1; }
 .clause { position: relative; }
-.remove { position: absolute; margin: -5px 0 0 -3px; width: 18px; height: 18px; line-height: 15px; border-radius: 9px; background: var(--ink); color: var(--card); font-family: 'Figtree Variable', sans-serif; font-size: 14px; opacity: 0; z-index: 1; }
+.remove {
+  position: absolute; margin: -5px 0 0 -3px; width: 18px; height: 18px; line-height: 15px; border-radius: 9px;
+  background: var(--ink); color: var(--card); font-family: 'Figtree Variable', sans-serif; font-size: 14px; opacity: 0;
+  z-index: 1;
+}
 .clause:hover .remove, .remove:focus-visible { opacity: 1; }
 .problem { color: var(--alarm, #8a2415); font-size: 13.5px; }
 .offers { display: flex; flex-wrap: wrap; gap: 5px; align-items: center; padding-top: 2px; }
-.offer { font-size: 12px; line-height: 20px; border: 1px dashed var(--quiet); border-radius: 11px; padding: 0 8px; white-space: nowrap; color: var(--quiet); }
+.offer {
+  font-size: 12px; line-height: 20px; border: 1px dashed var(--quiet); border-radius: 11px; padding: 0 8px;
+  white-space: nowrap; color: var(--quiet);
+}
 .offer:hover { color: var(--ink); border-style: solid; }
 .apart { width: 14px; }
-.act { font-size: 12px; line-height: 20px; border: 1px solid var(--rule); border-radius: 11px; padding: 0 9px; white-space: nowrap; }
+.act {
+  font-size: 12px; line-height: 20px; border: 1px solid var(--rule); border-radius: 11px; padding: 0 9px;
+  white-space: nowrap;
+}
 .act:hover { border-color: var(--ink); }
 </style>

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** The order of the piece's patterns, in place of the lattice: blocks in true time, the chosen one's sentence, and hands. */
+/**
+ * The order of the piece's patterns, in place of the lattice: blocks in true time, the chosen one's sentence, and
+ * hands.
+ */
 import { computed, onMounted, watch } from 'vue'
 import { goHome } from '@/app/keyboard'
 import { useNotices } from '@/app/notices'
@@ -35,7 +38,9 @@ function edit(id: number): void {
   player.waiting = order.block?.at ?? 0
   emit('edit', id)
 }
-useOrderKeys({ edit: () => order.block && !order.block.problem && edit(order.block.pattern), close: () => emit('close') })
+useOrderKeys({
+  edit: () => order.block && !order.block.problem && edit(order.block.pattern), close: () => emit('close'),
+})
 // Patterns that come or go are seen in the blocks.
 watch(() => piece.patterns.length, () => void notices.attempt(order.read))
 watch(() => order.state, () => player.prepareFor(piece.patterns.slice(0, 20).map(({ id }) => id)), { immediate: true })
@@ -52,11 +57,14 @@ onMounted(goHome)
     <BlockWords class="words" @edit="edit" />
     <HandCards class="hands" />
     <footer>
-      <v-btn size="small" variant="flat" color="primary" :disabled="!order.view?.blocks.length" @click="shelf.keepOrder(piece.name)">Keep the order as a clip</v-btn>
+      <v-btn size="small" variant="flat" color="primary" :disabled="!order.view?.blocks.length"
+        @click="shelf.keepOrder(piece.name)">Keep the order as a clip</v-btn>
       <button v-if="played" type="button" class="plain keep" @click="shelf.keepPlayed">
         keep what was just played: {{ played === 1 ? 'one pass' : `${played} passes` }}
       </button>
-      <button v-if="played" type="button" class="plain keep" title="Keep what was just played, and take it out as a MIDI file" @click="shelf.takeOut(shelf.keepPlayed)">as MIDI</button>
+      <button v-if="played" type="button" class="plain keep"
+        title="Keep what was just played, and take it out as a MIDI file"
+        @click="shelf.takeOut(shelf.keepPlayed)">as MIDI</button>
       <span class="quiet">all that was played lies on the Trail, hand-made changes too</span>
     </footer>
   </section>

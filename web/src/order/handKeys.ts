@@ -73,7 +73,8 @@ export function useOrderKeys({ edit, close }: { edit: () => void; close: () => v
   /** Where no other control takes them. */
   const walking: Record<string, () => void> = {
     ArrowLeft: () => step(-1), ArrowRight: () => step(1),
-    Delete: () => onBlock((block) => ({ do: 'remove_block', block })), Backspace: () => onBlock((block) => ({ do: 'remove_block', block })),
+    Delete: () => onBlock((block) => ({ do: 'remove_block', block })),
+    Backspace: () => onBlock((block) => ({ do: 'remove_block', block })),
     Enter: edit,
   }
   const moving: Record<string, () => void> = { ArrowLeft: () => move(-1), ArrowRight: () => move(1) }

@@ -10,7 +10,10 @@ import { useOrderKeys } from './handKeys'
 import { useOrder } from './order'
 import { Scores } from './scores'
 
-const { hands, midi, pieces } = vi.hoisted(() => ({ hands: {} as Hands, midi: [] as ((bytes: number[]) => void)[], pieces: { patterns: [{ id: 11 }, { id: 12 }, { id: 13 }] } }))
+const { hands, midi, pieces } = vi.hoisted(() => ({
+  hands: {} as Hands, midi: [] as ((bytes: number[]) => void)[],
+  pieces: { patterns: [{ id: 11 }, { id: 12 }, { id: 13 }] },
+}))
 interface Hands {
   toggle: () => void
   goTo: (pattern: number, onlyHeld: boolean) => void
@@ -23,12 +26,19 @@ interface Hands {
 }
 vi.mock('./playing', () => ({ usePlaying: () => hands }))
 vi.mock('@/pieces/piece', () => ({ usePiece: () => pieces }))
-vi.mock('@/ports/access', () => ({ onReceived: (hear: (bytes: number[]) => void) => (midi.push(hear), () => midi.splice(midi.indexOf(hear), 1)) }))
+vi.mock('@/ports/access', () => ({
+  onReceived: (hear: (bytes: number[]) => void) => (midi.push(hear), () => midi.splice(midi.indexOf(hear), 1)),
+}))
 vi.mock('@/sound/output', () => ({ prepare: () => undefined }))
 
 const block = (pattern: number, count = 1) => ({ pattern, count, at: 0, beats: 4, start: 0, speed: '1' })
-const state = (revision: number, chosen: number | null, blocks = [block(11), block(12, 2), block(11)], between: [number, number] | null = null) =>
-  ({ revision, heads: {}, history: { undo: `change ${revision}`, redo: null }, view: { blocks, between, chosen } }) as unknown as OrderState
+const state = (
+  revision: number, chosen: number | null, blocks = [block(11), block(12, 2), block(11)],
+  between: [number, number] | null = null,
+) =>
+  ({
+    revision, heads: {}, history: { undo: `change ${revision}`, redo: null }, view: { blocks, between, chosen },
+  }) as unknown as OrderState
 
 let server: FakeServer
 let order: ReturnType<typeof useOrder>
@@ -36,7 +46,12 @@ let scope: EffectScope | undefined
 const acts = { edit: vi.fn(), close: vi.fn() }
 function key(type: 'keydown' | 'keyup', code: string, more: KeyboardEventInit = {}): void {
   const named = code.replace(/^(Digit|Key)/, '')
-  document.body.dispatchEvent(new KeyboardEvent(type, { code, key: more.shiftKey ? named : named.length === 1 ? named.toLowerCase() : named, bubbles: true, cancelable: true, ...more }))
+  document.body.dispatchEvent(
+    new KeyboardEvent(type, {
+      code, key: more.shiftKey ? named : named.length === 1 ? named.toLowerCase() : named, bubbles: true,
+      cancelable: true, ...more,
+    }),
+  )
 }
 /** What a key stores, answered. */
 async function stored(code: string, more: KeyboardEventInit, then: number): Promise<OrderEdit[]> {
@@ -118,15 +133,21 @@ test('notes of a MIDI keyboard lead to patterns too', () => {
 test('changes wait for each other, and what was overtaken elsewhere is told', async () => {
   void order.preview([{ do: 'remove_block', block: 0 }])
   const look = await server.next('order/look')
-  const [one, two] = [order.commit([{ do: 'remove_block', block: 0 }]), order.commit([{ do: 'duplicate_block', block: 0 }])]
+  const [one, two] = [
+    order.commit([{ do: 'remove_block', block: 0 }]), order.commit([{ do: 'duplicate_block', block: 0 }]),
+  ]
   await (await server.next('order/edits')).answer(state(2, 0, [block(12)]))
   await look.answer({ blocks: [], between: null, chosen: null })
   expect(order.view?.blocks.length, 'a look that came too late').toBe(1)
   const second = await server.next('order/edits')
   expect(second.body.revision).toBe(2)
-  await second.answer({ detail: 'It was changed in another tab.', tried: 'block doubled', state: state(7, 0, [block(13)]) }, 409)
+  await second.answer(
+    { detail: 'It was changed in another tab.', tried: 'block doubled', state: state(7, 0, [block(13)]) }, 409,
+  )
   expect(await Promise.all([one, two])).toEqual([true, false])
-  expect([order.state?.revision, useNotices().current?.text]).toEqual([7, 'It was changed in another tab. Yours was: block doubled.'])
+  expect([order.state?.revision, useNotices().current?.text]).toEqual([
+    7, 'It was changed in another tab. Yours was: block doubled.',
+  ])
   void order.undo()
   await (await server.next('order/undo')).answer(state(8, 0))
   expect(order.state?.revision).toBe(8)

@@ -34,7 +34,9 @@ export const useOrder = defineStore('order', () => {
   }
   async function read(): Promise<void> {
     const of = piece.value
-    const next = await ask(api.GET('/api/pieces/{piece_id}/order', { params: { ...to(of), query: { chosen: chosen.value } } }))
+    const next = await ask(
+      api.GET('/api/pieces/{piece_id}/order', { params: { ...to(of), query: { chosen: chosen.value } } }),
+    )
     if (of === piece.value && (next.view.chosen === chosen.value || !next.view.blocks.length)) take(next)
   }
   /** Open the order of a piece; rejects where it is not there. */
@@ -72,7 +74,9 @@ export const useOrder = defineStore('order', () => {
     history: () => history.value,
     step(way, of, at) {
       const asked = { params: to(of), body: { ...at, chosen: chosen.value } }
-      return way === 'undo' ? api.POST('/api/pieces/{piece_id}/order/undo', asked) : api.POST('/api/pieces/{piece_id}/order/redo', asked)
+      return way === 'undo'
+        ? api.POST('/api/pieces/{piece_id}/order/undo', asked)
+        : api.POST('/api/pieces/{piece_id}/order/redo', asked)
     },
     take: (next, of) => of === piece.value && take(next),
     fallBack: () => (tried.value = null),
@@ -80,7 +84,8 @@ export const useOrder = defineStore('order', () => {
   /** Store changes; `then` is the block that is chosen after them. */
   async function commit(edits: OrderEdit[], then: number | null = chosen.value): Promise<boolean> {
     const done = await store(
-      (of, at) => api.POST('/api/pieces/{piece_id}/order/edits', { params: to(of), body: { ...at, edits, chosen: then } }),
+      (of, at) =>
+        api.POST('/api/pieces/{piece_id}/order/edits', { params: to(of), body: { ...at, edits, chosen: then } }),
       edits, (next, of) => {
         if (of !== piece.value) return
         chosen.value = next.view.chosen ?? chosen.value
@@ -97,7 +102,11 @@ export const useOrder = defineStore('order', () => {
       return
     }
     try {
-      const next = await ask(api.POST('/api/pieces/{piece_id}/order/look', { params: to(piece.value), body: { edits, chosen: chosen.value } }))
+      const next = await ask(
+        api.POST('/api/pieces/{piece_id}/order/look', {
+          params: to(piece.value), body: { edits, chosen: chosen.value },
+        }),
+      )
       if (mine === asked) tried.value = next
     } catch (problem) {
       if (mine === asked) notices.trouble(problem)

@@ -16,7 +16,8 @@ vi.mock('@/sound/clockOut', () => ({ sendClocks: () => undefined }))
 vi.mock('@/ports/access', () => ({ portsInUse: () => [], onReceived: () => () => undefined }))
 vi.mock('@/ports/sender', () => ({ silence: () => undefined }))
 vi.mock('@/pattern/trail', () => ({
-  useTrail: () => ({ begin: () => undefined, heard: (pattern: number, pass: HeardPass) => passes.push({ pattern, ...pass }) }),
+  useTrail: () =>
+    ({ begin: () => undefined, heard: (pattern: number, pass: HeardPass) => passes.push({ pattern, ...pass }) }),
 }))
 vi.mock('./scores', () => ({
   Scores: class {
@@ -37,7 +38,9 @@ function viewOf(pattern: number, edits: Edit[]): View {
   const change = edits.find((edit) => edit.do === 'adapt')
   const lane = (id: string, pitch: number, velocity: number) => ({
     id, name: id, kind: 'drum', channel: 10, note: pitch, number: null, audible: true, sound: { by: 'dry', set: {} },
-    drawn: { notes: Array.from({ length: 64 }, (_, beat) => [beat, 0.5, pitch, velocity]), changes: [], line: [], sounds: [] },
+    drawn: {
+      notes: Array.from({ length: 64 }, (_, beat) => [beat, 0.5, pitch, velocity]), changes: [], line: [], sounds: [],
+    },
   })
   const moved = 10 * pattern + (change?.semitones ?? 0)
   const found = made.get(key) ?? ({
@@ -47,17 +50,20 @@ function viewOf(pattern: number, edits: Edit[]): View {
   made.set(key, found)
   return found
 }
-const block = (at: number, beats: number, pattern: number, more: object = {}) => ({ at, beats, pattern, start: 0, speed: '1', edits: [], problem: null, bar: 1 + at / 4, count: 1, ...more })
+const block = (at: number, beats: number, pattern: number, more: object = {}) =>
+  ({ at, beats, pattern, start: 0, speed: '1', edits: [], problem: null, bar: 1 + at / 4, count: 1, ...more })
 function orderOf(blocks: object[], between: [number, number] | null = null): OrderState {
   return {
-    revision: 1, heads: { 1: 5, 2: 5, 3: 5 }, history: { undo: null, redo: null }, view: { blocks, between, beats: 100, chosen: null },
+    revision: 1, heads: { 1: 5, 2: 5, 3: 5 }, history: { undo: null, redo: null },
+    view: { blocks, between, beats: 100, chosen: null },
   } as unknown as OrderState
 }
 
 let order: ReturnType<typeof useOrder>
 let playing: ReturnType<typeof usePlaying>
 /** [beat, pitch] of what was struck loud. */
-const loud = () => struck.filter(({ velocity }) => velocity === 100).map(({ beat, pitch }) => [Number(beat.toFixed(6)), pitch])
+const loud = () =>
+  struck.filter(({ velocity }) => velocity === 100).map(({ beat, pitch }) => [Number(beat.toFixed(6)), pitch])
 
 beforeEach(() => {
   beginAnew()
@@ -75,7 +81,9 @@ test('blocks follow each other in time, each at its own speed, and the end is th
   expect(playing.place).toMatchObject({ block: 0, at: expect.closeTo(2, 6) })
   expect(playing.where).toBe('bar 1 · beat 3')
   await until(5)
-  expect(loud()).toEqual([...[0, 1, 2, 3].map((at) => [at, 10]), ...Array.from({ length: 8 }, (_, i) => [4 + i / 2, 20])])
+  expect(loud()).toEqual([
+    ...[0, 1, 2, 3].map((at) => [at, 10]), ...Array.from({ length: 8 }, (_, i) => [4 + i / 2, 20]),
+  ])
   expect(struck.every(({ time, beat }) => Math.abs(time - beat / 2) < 1e-9), 'at its time on the clock').toBe(true)
   expect(struck.filter(({ pitch }) => pitch === 20).every(({ length }) => length === 0.25)).toBe(true)
   expect([playing.playing, playing.place, playing.sounding]).toEqual([false, null, null])
@@ -84,9 +92,12 @@ test('blocks follow each other in time, each at its own speed, and the end is th
 test('every pass lies on the Trail with where its notes came from', async () => {
   await playing.play()
   await until(5)
-  expect(passes.map(({ pattern, number, start, beats }) => [pattern, number, start, beats])).toEqual([[1, 0, 0, 4], [2, 0, 4, 2], [2, 1, 6, 2]])
+  expect(
+    passes.map(({ pattern, number, start, beats }) => [pattern, number, start, beats]),
+  ).toEqual([[1, 0, 0, 4], [2, 0, 4, 2], [2, 1, 6, 2]])
   expect(passes.flatMap(({ segments }) => segments)).toMatchObject([
-    { revision: 5, edits: [], at: 0, start: 0, end: 4, speed: '1' }, { at: 4, start: 0, end: 4, speed: '2' }, { at: 6, start: 4, end: 8, speed: '2' },
+    { revision: 5, edits: [], at: 0, start: 0, end: 4, speed: '1' }, { at: 4, start: 0, end: 4, speed: '2' },
+    { at: 6, start: 4, end: 8, speed: '2' },
   ])
 })
 
@@ -98,7 +109,9 @@ test('brackets are gone round, and an empty order says what to do', async () => 
   playing.stop()
   order.state = orderOf([])
   await playing.play()
-  expect([playing.playing, useNotices().current?.text]).toEqual([false, 'The order is empty: add a pattern to it, or press a pattern’s key.'])
+  expect([playing.playing, useNotices().current?.text]).toEqual([
+    false, 'The order is empty: add a pattern to it, or press a pattern’s key.',
+  ])
 })
 
 test('a hand goes to a pattern at the next bar, the order waits, and goes on from there', async () => {
@@ -165,7 +178,9 @@ test('higher, lower and silence change what sounds from the next step on, and ar
   playing.release('silence')
   await until(2.7)
   expect(loud()).toEqual([[0, 10], [1, 10], [2, 12], [3, 10], [4, 10], [5, 10]])
-  expect(struck.filter(({ velocity }) => velocity === 30).map(({ beat }) => beat), 'all but the lanes that are left').toEqual([0, 1, 2, 5])
+  expect(
+    struck.filter(({ velocity }) => velocity === 30).map(({ beat }) => beat), 'all but the lanes that are left',
+  ).toEqual([0, 1, 2, 5])
   playing.stop()
   const edits = passes.flatMap(({ segments }) => segments).map((segment) => segment.edits)
   expect(edits).toContainEqual([{ do: 'adapt', semitones: 2, without: [] }])
@@ -194,7 +209,9 @@ test('where a block before it becomes longer, what plays stays where it is; stop
   expect(playing.place).toMatchObject({ block: 1, at: expect.closeTo(12.2, 6) })
   playing.stop()
   expect(loud()).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8].map((at) => [at, at < 4 ? 10 : 20]))
-  expect(passes.map(({ pattern, start, beats }) => [pattern, start, beats])).toEqual([[1, 0, 4], [2, 4, expect.closeTo(4, 6)]])
+  expect(
+    passes.map(({ pattern, start, beats }) => [pattern, start, beats]),
+  ).toEqual([[1, 0, 4], [2, 4, expect.closeTo(4, 6)]])
   await playing.play()
   await until(4.1 + 1)
   playing.stop()

@@ -35,8 +35,13 @@ const LEAST_PASS = 1
 const STEP = 0.25
 
 export type When = 'step' | 'beat' | 'bar' | 'pass'
-/** What plays by itself from the beat `at` of the time line on: the order from one of its beats, or a pattern from one of its own. */
-type Course = { kind: 'order'; from: number; at: number } | { kind: 'pattern'; pattern: number; own: number; at: number }
+/**
+ * What plays by itself from the beat `at` of the time line on: the order from one of its beats, or a pattern from one
+ * of its own.
+ */
+type Course = { kind: 'order'; from: number; at: number } | {
+  kind: 'pattern'; pattern: number; own: number; at: number,
+}
 
 /** What sounds at a beat of the time line, and until which beat of it that holds. */
 interface Leg {
@@ -86,7 +91,8 @@ export const usePlaying = defineStore('playing', () => {
   let until = 0 // everything before this beat of the time line is scheduled
   let course: Course = { kind: 'order', from: 0, at: 0 }
   let over: Course | null = null // a pattern that is there while its key is held
-  let repeated: { from: number; beats: number; leg: Leg } | null = null // from a beat of the time line on, the last beats before it
+  /** From a beat of the time line on, the last beats before it. */
+  let repeated: { from: number; beats: number; leg: Leg } | null = null
   let coming: Coming[] = []
   let onTheWay: Coming | null = null // the pattern that a hand is on its way to
   let run: { score: Score; own: number; at: number; speed: string } | null = null
@@ -95,26 +101,40 @@ export const usePlaying = defineStore('playing', () => {
   const standing = new Standing()
 
   const head = (pattern: number) => order.state?.heads[pattern] ?? 0
-  const beatOf = (now: Extract<Course, { kind: 'order' }>, at: number) => (order.view ? beatAfter(order.view, now.from, at - now.at) : at)
+  const beatOf = (now: Extract<Course, { kind: 'order' }>, at: number) =>
+    (order.view ? beatAfter(order.view, now.from, at - now.at) : at)
 
   /** What a course plays at a beat of the time line; null after its end. */
   function legAt(now: Course, at: number): Leg | null {
-    if (now.kind === 'pattern') return { block: null, pattern: now.pattern, edits: [], speed: '1', own: snap(now.own + at - now.at), end: Infinity }
+    if (now.kind === 'pattern') {
+      return {
+        block: null, pattern: now.pattern, edits: [], speed: '1', own: snap(now.own + at - now.at), end: Infinity,
+      }
+    }
     const found = order.view && placeAt(order.view, beatOf(now, at))
     const block = found && order.view?.blocks[found.block]
     if (!block) return null
-    return { block: found.block, pattern: block.pattern, edits: block.problem ? [] : (block.edits as Edit[]), speed: block.speed, own: snap(found.own), end: at + found.left }
+    return {
+      block: found.block, pattern: block.pattern, edits: block.problem ? [] : (block.edits as Edit[]),
+      speed: block.speed, own: snap(found.own), end: at + found.left,
+    }
   }
   const uppermost = () => over ?? course
-  /** What a leg plays, with further edits; and the view of it that holds its beat, asked for where there is none yet. */
-  const scoreOf = ({ pattern, edits }: Leg, more: Edit[] = []) => scores.of(pattern, head(pattern), more.length ? [...edits, ...more] : edits)
+  /**
+   * What a leg plays, with further edits; and the view of it that holds its beat, asked for where there is none yet.
+   */
+  const scoreOf = ({ pattern, edits }: Leg, more: Edit[] = []) =>
+    scores.of(pattern, head(pattern), more.length ? [...edits, ...more] : edits)
   const viewOf = (leg: Leg) => scores.view(scoreOf(leg), leg.own)
   /** What sounds at a beat of the time line. */
   function soundingAt(at: number): Leg | null {
     if (!repeated) return legAt(uppermost(), at)
     const { from, beats, leg } = repeated
     const times = Math.floor((at - from) / beats + 1e-6)
-    return { ...leg, own: snap(leg.own + (at - from - (times + 1) * beats) * ratio(leg.speed)), end: from + (times + 1) * beats, repeats: true }
+    return {
+      ...leg, own: snap(leg.own + (at - from - (times + 1) * beats) * ratio(leg.speed)),
+      end: from + (times + 1) * beats, repeats: true,
+    }
   }
 
   /** What the held keys change of a pattern. */
@@ -127,7 +147,9 @@ export const usePlaying = defineStore('playing', () => {
   async function play(from?: { pattern: number }): Promise<void> {
     if (playing.value) return
     const { view } = order
-    if (!from && !view?.blocks.length) return notices.say('The order is empty: add a pattern to it, or press a pattern’s key.')
+    if (!from && !view?.blocks.length) {
+      return notices.say('The order is empty: add a pattern to it, or press a pattern’s key.')
+    }
     begin(here)
     trail.begin()
     await soundsWith(clickDrums())
@@ -144,7 +166,9 @@ export const usePlaying = defineStore('playing', () => {
     const first = await firstView(leg)
     if (heardNow.value !== here || playing.value) return // stopped before it began
     map = new TimeMap({ time: now() + LEAD_IN, beat: 0, tempo: first?.tempo ?? 120, shift: 0 })
-    heard = new HeardPasses((pass, whole) => trail.heard(filed.pattern, { key: crypto.randomUUID(), number: filed.number, ...pass }, whole))
+    heard = new HeardPasses(
+      (pass, whole) => trail.heard(filed.pattern, { key: crypto.randomUUID(), number: filed.number, ...pass }, whole),
+    )
     playing.value = true
     announce('Playing')
     tick()
@@ -189,7 +213,9 @@ export const usePlaying = defineStore('playing', () => {
     const view = leg && viewOf(leg)
     if (!leg || !view) return until
     const speed = ratio(leg.speed)
-    const own = typeof grid === 'number' ? grid * speed : { step: STEP, beat: 4 / view.meter[1], bar: view.bar_beats, pass: view.frame_beats }[grid]
+    const own = typeof grid === 'number'
+      ? grid * speed
+      : { step: STEP, beat: 4 / view.meter[1], bar: view.bar_beats, pass: view.frame_beats }[grid]
     return Math.min(leg.end, until + (nextOn(leg.own, own) - leg.own) / speed)
   }
   function then(at: number, run: () => void): Coming {
@@ -300,15 +326,20 @@ export const usePlaying = defineStore('playing', () => {
     const frame = view.frame_beats
     const passEnd = leg.repeats ? Infinity : until + ((Math.floor(own / frame + 1e-9) + 1) * frame - own) / speed
     const stepEnd = until + (nextOn(own + 1e-6, STEP) - own) / speed
-    const stop = Math.min(to, passEnd, until + (view.end - own) / speed, changed === score ? Infinity : Math.max(stepEnd, until + 1e-3))
+    const stop = Math.min(
+      to, passEnd, until + (view.end - own) / speed, changed === score ? Infinity : Math.max(stepEnd, until + 1e-3),
+    )
     if (view.tempo !== map.last.tempo) map.turn(until, { tempo: view.tempo })
     const at = until
     const goesOn: Heard = {
-      owner: leg.pattern, beatOf: (beat) => at + (beat - own) / speed, timeOf: (beat) => map.timeOf(beat), scale: 1 / speed, seconds: 60 / view.tempo / speed,
+      owner: leg.pattern, beatOf: (beat) => at + (beat - own) / speed, timeOf: (beat) => map.timeOf(beat),
+      scale: 1 / speed, seconds: 60 / view.tempo / speed,
     }
     const expected = run && run.own + (until - run.at) * ratio(run.speed)
     if (run?.score !== score || run.speed !== leg.speed || Math.abs((expected ?? 0) - own) > 1e-6) {
-      if (heard.start === until || run === null) filed = { pattern: leg.pattern, number: Math.floor(own / frame + 1e-9) }
+      if (heard.start === until || run === null) {
+        filed = { pattern: leg.pattern, number: Math.floor(own / frame + 1e-9) }
+      }
       heard.goOn(score.source, until, own, leg.speed)
       run = { score, own, at: until, speed: leg.speed }
       standing.begin(view, own, goesOn)
@@ -361,7 +392,8 @@ export const usePlaying = defineStore('playing', () => {
     const bar = Math.floor(leg.own / view.bar_beats + 1e-6)
     const first = leg.block === null ? 1 : (order.view?.blocks[leg.block]?.bar ?? 1)
     const start = leg.block === null ? 0 : (order.view?.blocks[leg.block]?.start ?? 0) / view.bar_beats
-    where.value = `bar ${Math.floor(first - start + bar + 1e-6)} · beat ${Math.floor((leg.own - bar * view.bar_beats) / (4 / view.meter[1]) + 1e-6) + 1}`
+    where.value =
+      `bar ${Math.floor(first - start + bar + 1e-6)} · beat ${Math.floor((leg.own - bar * view.bar_beats) / (4 / view.meter[1]) + 1e-6) + 1}`
   }
   /** The beat of the order at this very moment, while it is the order that sounds. */
   function beatNow(): number | null {
@@ -375,7 +407,12 @@ export const usePlaying = defineStore('playing', () => {
     if (!view || !before || !playing.value || course.kind !== 'order') return
     const was = placeAt(before, beatAfter(before, course.from, until - course.at))
     const block = was && view.blocks[followed(before, view, was.block)]
-    if (was && block) course = { kind: 'order', from: block.at + Math.min(was.at - (before.blocks[was.block]?.at ?? 0), block.beats - 1e-6), at: until }
+    if (was && block) {
+      course = {
+        kind: 'order', from: block.at + Math.min(was.at - (before.blocks[was.block]?.at ?? 0), block.beats - 1e-6),
+        at: until,
+      }
+    }
   })
   // It goes on while something else is looked at, and follows what is changed there.
   watch(() => pattern.revision, () => void ((order.shown || playing.value) && notices.attempt(order.read)))

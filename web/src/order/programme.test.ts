@@ -20,7 +20,9 @@ test('brackets are gone round once the order has come into them, and left alone 
   const held = { ...view, between: [1, 1] } as OrderView
   expect(roundOf(view)).toBeNull()
   expect(roundOf(held)).toEqual([8, 12])
-  expect([0, 11, 12, 17, 100].map((beats) => beatAfter(held, 0, beats))).toEqual([0, 11, expect.closeTo(8, 6), expect.closeTo(9, 6), expect.closeTo(8, 6)])
+  expect([0, 11, 12, 17, 100].map((beats) => beatAfter(held, 0, beats))).toEqual([
+    0, 11, expect.closeTo(8, 6), expect.closeTo(9, 6), expect.closeTo(8, 6),
+  ])
   expect(beatAfter(held, 12, 5)).toBe(17)
   expect(beatAfter(view, 2, 30)).toBe(32)
 })
@@ -30,10 +32,14 @@ test('the next place on a grid is the one just reached, or one to come', () => {
 })
 
 test('a block is followed through what becomes of the order around it', () => {
-  const order = (patterns: string) => ({ blocks: [...patterns].map((pattern) => ({ pattern, start: 0, speed: '1', edits: [] })) }) as unknown as OrderView
+  const order = (patterns: string) =>
+    ({ blocks: [...patterns].map((pattern) => ({ pattern, start: 0, speed: '1', edits: [] })) }) as unknown as OrderView
   const cases: [was: string, is: string, block: number, then: number][] = [
-    ['ABC', 'ABC', 1, 1], ['ABC', 'XABC', 1, 2], ['ABC', 'ABXC', 1, 1], ['ABC', 'BC', 1, 0], ['ABC', 'AB', 1, 1], ['AAA', 'XAAA', 1, 2], ['AAA', 'AAXA', 1, 1],
+    ['ABC', 'ABC', 1, 1], ['ABC', 'XABC', 1, 2], ['ABC', 'ABXC', 1, 1], ['ABC', 'BC', 1, 0], ['ABC', 'AB', 1, 1],
+    ['AAA', 'XAAA', 1, 2], ['AAA', 'AAXA', 1, 1],
     ['ABC', 'BAC', 1, 0], ['ABCA', 'CABA', 0, 1], ['ABC', 'AC', 1, 1], ['AB', 'XY', 1, 1],
   ]
-  for (const [was, is, block, then] of cases) expect(followed(order(was), order(is), block), `${was} → ${is}`).toBe(then)
+  for (const [was, is, block, then] of cases) {
+    expect(followed(order(was), order(is), block), `${was} → ${is}`).toBe(then)
+  }
 })

@@ -34,7 +34,10 @@ export function placeAt(view: OrderView, at: number): Place | null {
   return { block, at, own: ownBeat(found, at), left: found.at + found.beats - at }
 }
 
-/** Where a block is in an order that has become another: blocks have no names, but what is as before at either end was not changed. */
+/**
+ * Where a block is in an order that has become another: blocks have no names, but what is as before at either end was
+ * not changed.
+ */
 export function followed(before: OrderView, after: OrderView, block: number): number {
   const alike = ({ pattern, start, speed, edits }: ShownBlock) => JSON.stringify([pattern, start, speed, edits])
   const [was, is] = [before.blocks.map(alike), after.blocks.map(alike)]

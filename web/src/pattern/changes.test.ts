@@ -11,10 +11,13 @@ import { usePattern } from './pattern'
 
 const lane = (id: string) => ({ id, name: id, drawn: { stamp: id, cells: [], hits: [], notes: [] } })
 const view = (word: number, lanes = ['pump', 'fern']) => ({
-  tempo: 120, meter: [4, 4], bar_beats: 4, frame_beats: 4, start: 0, end: 16, shortened: false, lanes: lanes.map(lane), word,
+  tempo: 120, meter: [4, 4], bar_beats: 4, frame_beats: 4, start: 0, end: 16, shortened: false, lanes: lanes.map(lane),
+  word,
   chosen: { lane: 'pump', steps: 16, sentence: { clauses: [] } },
 })
-const state = (revision: number, more: object = {}) => ({ id: 7, name: 'Drizzle', revision, history: { undo: `change ${revision}`, redo: null }, view: view(revision), ...more })
+const state = (revision: number, more: object = {}) => ({
+  id: 7, name: 'Drizzle', revision, history: { undo: `change ${revision}`, redo: null }, view: view(revision), ...more,
+})
 const set = (value: number): Edit => ({ do: 'set', lane: 'pump', slot: 'steps', value, also: [] })
 
 let server: FakeServer
@@ -122,10 +125,14 @@ test('what is refused is said in its own words, and the picture is as it was', a
 
 test('where the pattern has moved on elsewhere, it is shown as it is now, and what was tried is offered', async () => {
   const done = pattern.commit([set(9)])
-  await (await server.next('edits')).answer({ detail: 'It was changed in another tab.', tried: 'steps 9', state: state(5) }, 409)
+  await (await server.next('edits')).answer(
+    { detail: 'It was changed in another tab.', tried: 'steps 9', state: state(5) }, 409,
+  )
   expect(await done).toBe(false)
   const notice = useNotices().current
-  expect(notice).toMatchObject({ text: 'It was changed in another tab. Yours was: steps 9.', action: { label: 'Do it here too' } })
+  expect(notice).toMatchObject({
+    text: 'It was changed in another tab. Yours was: steps 9.', action: { label: 'Do it here too' },
+  })
   expect([pattern.revision, shown()]).toEqual([5, 5])
   notice?.action?.run()
   const again = await server.next('edits')

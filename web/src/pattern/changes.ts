@@ -18,7 +18,9 @@ export function usePatternChanges(sight: Sight, stay: Stay) {
     step(way, pattern, at) {
       tried.value = []
       const asked = { params: to(pattern), body: { ...at, edits: [], ...sight.wanted() } }
-      return way === 'undo' ? api.POST('/api/patterns/{pattern_id}/undo', asked) : api.POST('/api/patterns/{pattern_id}/redo', asked)
+      return way === 'undo'
+        ? api.POST('/api/patterns/{pattern_id}/undo', asked)
+        : api.POST('/api/patterns/{pattern_id}/redo', asked)
     },
     turnBack: stay.turnBack,
     take: sight.keepUp,
@@ -35,7 +37,9 @@ export function usePatternChanges(sight: Sight, stay: Stay) {
     sight.outdate()
     const before = tried.value
     const done = store((pattern, at) =>
-      api.POST('/api/patterns/{pattern_id}/edits', { params: to(pattern), body: { ...at, edits, ...sight.wanted() } }), edits, (state) => {
+      api.POST('/api/patterns/{pattern_id}/edits', {
+        params: to(pattern), body: { ...at, edits, ...sight.wanted() },
+      }), edits, (state) => {
       if (tried.value === before) tried.value = []
       sight.keepUp(state)
       if (tried.value.length) void sight.look()

@@ -13,7 +13,8 @@ export function useChoice({ chosen, view, choose }: Sight) {
   const copied = ref<{ lane: string; first: number; last: number } | null>(null)
   const also = computed(() => picked.value.filter((each) => each !== chosen.value))
   /** The lanes that are changed together with this one, if it is picked with others. */
-  const alongside = (laneId: string) => (picked.value.includes(laneId) ? picked.value.filter((each) => each !== laneId) : [])
+  const alongside = (laneId: string) =>
+    (picked.value.includes(laneId) ? picked.value.filter((each) => each !== laneId) : [])
   watch(chosen, () => {
     steps.value = []
     step.value = 0

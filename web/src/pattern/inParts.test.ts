@@ -11,13 +11,19 @@ test('parts that were sent once stay the same objects, those within others too',
   const { have, assembled } = useParts()
   expect(have()).toEqual([])
   const first = assembled(answer(lane('drip'), {
-    none: [], pump: { id: 'pump', drawn: { part: 'p1' } }, p1: { cells: [0, 1], hits: [[0, [1]]] }, drip: { id: 'drip', drawn: { part: 'p1' } },
+    none: [], pump: { id: 'pump', drawn: { part: 'p1' } }, p1: { cells: [0, 1], hits: [[0, [1]]] },
+    drip: { id: 'drip', drawn: { part: 'p1' } },
   }))
   expect(first).toEqual({
-    tempo: 98, chords: [], lanes: [{ id: 'pump', drawn: { cells: [0, 1], hits: [[0, [1]]] } }, { id: 'drip', drawn: { cells: [0, 1], hits: [[0, [1]]] } }],
+    tempo: 98, chords: [], lanes: [
+      { id: 'pump', drawn: { cells: [0, 1], hits: [[0, [1]]] } },
+      { id: 'drip', drawn: { cells: [0, 1], hits: [[0, [1]]] } },
+    ],
   })
   expect(new Set(have())).toEqual(new Set(['none', 'pump', 'p1', 'drip']))
-  const second = assembled(answer(lane('other'), { other: { id: 'drip', drawn: { part: 'p2' } }, p2: { cells: [5], hits: [] } }))
+  const second = assembled(
+    answer(lane('other'), { other: { id: 'drip', drawn: { part: 'p2' } }, p2: { cells: [5], hits: [] } }),
+  )
   expect(second.lanes[0]).toBe(first.lanes[0])
   expect(second.lanes[1]).not.toBe(first.lanes[1])
   expect(new Set(have())).toEqual(new Set(['none', 'pump', 'p1', 'other', 'p2']))
@@ -33,7 +39,9 @@ test('an answer that was overtaken is still whole, and one that names what is lo
 })
 
 test('a part may stand anywhere in a part, beside plain text too', () => {
-  const view = assembledOf({ sentence: { clauses: [{ part: 'c' }] } }, { c: { parts: ['Spread ', { slot: 'steps', options: { part: 'o' } }] }, o: [{ value: 8 }] })
+  const view = assembledOf({ sentence: { clauses: [{ part: 'c' }] } }, {
+    c: { parts: ['Spread ', { slot: 'steps', options: { part: 'o' } }] }, o: [{ value: 8 }],
+  })
   expect(view).toEqual({ sentence: { clauses: [{ parts: ['Spread ', { slot: 'steps', options: [{ value: 8 }] }] }] } })
 })
 

@@ -37,10 +37,14 @@ export function useParts() {
     /** A value with parts in place of their stamps, which are noted. */
     function whole(value: unknown, within: string[]): unknown {
       // Lists of numbers, and of lists of them, are what they are.
-      if (Array.isArray(value)) return typeof value[0] === 'number' || Array.isArray(value[0]) ? value : value.map((each) => whole(each, within))
+      if (Array.isArray(value)) return typeof value[0] === 'number' || Array.isArray(value[0])
+        ? value
+        : value.map((each) => whole(each, within))
       if (typeof value !== 'object' || value === null) return value
       const { part: stamp } = value as { part?: string }
-      if (stamp === undefined) return Object.fromEntries(Object.entries(value).map(([name, each]) => [name, whole(each, within)]))
+      if (stamp === undefined) {
+        return Object.fromEntries(Object.entries(value).map(([name, each]) => [name, whole(each, within)]))
+      }
       const part = found(stamp)
       within.push(stamp, ...part.within)
       return part.value
@@ -56,6 +60,14 @@ export function useParts() {
 }
 
 /** See a pattern, or what is tried out on it, beside what is on the screen. */
-export async function lookAt(pattern: number, wanted: Omit<Schemas['LookIn'], 'have'>, { have, assembled } = useParts()): Promise<View> {
-  return assembled(await ask(api.POST('/api/patterns/{pattern_id}/look', { params: { path: { pattern_id: pattern } }, body: { ...wanted, have: have() } })))
+export async function lookAt(
+  pattern: number, wanted: Omit<Schemas['LookIn'], 'have'>, { have, assembled } = useParts(),
+): Promise<View> {
+  return assembled(
+    await ask(
+      api.POST('/api/patterns/{pattern_id}/look', {
+        params: { path: { pattern_id: pattern } }, body: { ...wanted, have: have() },
+      }),
+    ),
+  )
 }

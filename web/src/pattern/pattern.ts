@@ -48,6 +48,7 @@ export const usePattern = defineStore('pattern', () => {
 
   return {
     id, name, revision, seen, view, chosen, lane, beat, bar, frame, viewBars, span, start, staying, gone,
-    tried, open, look, preview, overlay, quiet, choose, turnTo, setBars, toggleStay: stay.toggleStay, ...choice, ...changes, ...weave,
+    tried, open, look, preview, overlay, quiet, choose, turnTo, setBars, toggleStay: stay.toggleStay, ...choice,
+    ...changes, ...weave,
   }
 })

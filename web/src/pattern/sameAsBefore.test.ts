@@ -2,7 +2,10 @@
 import { expect, test } from 'vitest'
 import { sameAsBefore } from './sameAsBefore'
 
-const view = (more: object = {}) => ({ tempo: 120, lanes: [{ id: 'a', drawn: { stamp: 's1', cells: [1, 2] } }, { id: 'b', drawn: { stamp: 's2', cells: [3] } }], ...more })
+const view = (more: object = {}) => ({
+  tempo: 120,
+  lanes: [{ id: 'a', drawn: { stamp: 's1', cells: [1, 2] } }, { id: 'b', drawn: { stamp: 's2', cells: [3] } }], ...more,
+})
 
 test('what is the same in everything is the very same', () => {
   const before = view()

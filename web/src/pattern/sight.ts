@@ -212,7 +212,8 @@ export function useSight() {
   }
 
   return {
-    id, name, revision, stored, newest, tried, seen, view, chosen, lane, beat, bar, frame, viewBars, span, start, staying,
+    id, name, revision, stored, newest, tried, seen, view, chosen, lane, beat, bar, frame, viewBars, span, start,
+    staying,
     gone, wanted, show, keepUp, look, preview, outdate, quiet, choose, turnTo, setBars, overlay,
   }
 }

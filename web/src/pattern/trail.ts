@@ -8,7 +8,10 @@ import { useNotices } from '@/app/notices'
 import { STATED } from '@/generated/stated'
 import { usePattern } from './pattern'
 
-/** A pass that was heard since play was pressed, and which it is on the Trail, once it lies there. No more is kept of it: one may play for hours. */
+/**
+ * A pass that was heard since play was pressed, and which it is on the Trail, once it lies there. No more is kept of
+ * it: one may play for hours.
+ */
 interface Heard {
   beats: number
   whole: boolean
@@ -88,9 +91,14 @@ export const useTrail = defineStore('trail', () => {
     }
   }
 
-  /** On the Trail, the last pass since play was pressed that was heard to its end, or else the one that is heard now, once it has ended; null where play began anew before. */
+  /**
+   * On the Trail, the last pass since play was pressed that was heard to its end, or else the one that is heard now,
+   * once it has ended; null where play began anew before.
+   */
   async function lastHeard(): Promise<number | null> {
-    const last = take.value.findLast(({ whole }) => whole) ?? (await new Promise<Heard | null>((resolve) => expecting.push(resolve)))
+    const last = take.value.findLast(({ whole }) => whole) ?? (
+      await new Promise<Heard | null>((resolve) => expecting.push(resolve))
+    )
     await sent()
     return last?.id ?? null
   }

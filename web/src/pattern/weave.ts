@@ -23,10 +23,14 @@ export function useWeave({ id, revision, tried, view, bar, chosen }: Sight) {
     if (asking) return
     asking = true
     try {
-      const bars = Math.min(view.value?.meeting.bars ?? STATED.clipBars, STATED.clipBars, Math.floor(STATED.viewBeats / bar.value))
+      const bars = Math.min(
+        view.value?.meeting.bars ?? STATED.clipBars, STATED.clipBars, Math.floor(STATED.viewBeats / bar.value),
+      )
       do {
         askAgain = false
-        const body = { revision: revision.value, edits: tried.value, start: 0, end: bars * bar.value, chosen: chosen.value }
+        const body = {
+          revision: revision.value, edits: tried.value, start: 0, end: bars * bar.value, chosen: chosen.value,
+        }
         const whole = await lookAt(id.value, body, parts)
         if (weaving.value) weave.value = sameAsBefore(weave.value, whole)
       } while (askAgain && weaving.value)

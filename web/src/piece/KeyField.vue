@@ -13,7 +13,8 @@ const edit = (slot: string, value: unknown) => [{ do: 'set' as const, lane: null
 <template>
   <span class="key" role="group" aria-label="Key">
     <SentenceWord
-      v-for="each in words" :key="each.slot" :slotted="each" @preview="(value) => pattern.preview(edit(each.slot, value))"
+      v-for="each in words" :key="each.slot" :slotted="each"
+      @preview="(value) => pattern.preview(edit(each.slot, value))"
       @settle="(value) => pattern.say(edit(each.slot, value))" @forget="pattern.preview([])"
     />
   </span>

@@ -191,7 +191,8 @@ window.onbeforeunload = () => {
             <PickMenu :label="`What can be made of ${onShelf.name}`" :entries="clipActs.entries(onShelf)">
               <template #opener="{ menu }"><v-btn v-bind="menu" size="small">more for this clip …</v-btn></template>
             </PickMenu>
-            <v-btn :href="fileAddress(clip.id)" download size="small" :prepend-icon="mdiDownload" class="file">MIDI file</v-btn>
+            <v-btn :href="fileAddress(clip.id)" download size="small" :prepend-icon="mdiDownload"
+              class="file">MIDI file</v-btn>
           </template>
         </ClipView>
         <OrderView v-else-if="order.shown" @edit="editInOrder" @close="closeClip" />
@@ -201,17 +202,22 @@ window.onbeforeunload = () => {
         </template>
         <template v-else>
         <LatticeView :view="pattern.view" class="grow" @add="showLanes" />
-        <section class="recipe pane" :class="{ said: told }" aria-label="Recipe" :inert="late" :style="{ '--lane': laneColour }">
+        <section class="recipe pane" :class="{ said: told }" aria-label="Recipe" :inert="late"
+          :style="{ '--lane': laneColour }">
           <div class="lane-words pane" data-region>
             <h2 v-if="told">
               {{ pattern.view.lanes[place]?.name }}
-              <button type="button" class="plain say" aria-haspopup="dialog" @click="saying = true">say it shorter</button>
-              <span v-if="measures.lane === told.lane" class="quiet measures" :title="measures.words">{{ measures.words }}</span>
-              <span v-if="pattern.also.length" class="quiet together">and {{ pattern.also.length }} more, changed together</span>
+              <button type="button" class="plain say" aria-haspopup="dialog"
+                @click="saying = true">say it shorter</button>
+              <span v-if="measures.lane === told.lane" class="quiet measures"
+                :title="measures.words">{{ measures.words }}</span>
+              <span v-if="pattern.also.length"
+                class="quiet together">and {{ pattern.also.length }} more, changed together</span>
             </h2>
             <SentenceText v-if="told" :key="`${pattern.id}/${told.lane}`" :sentence="told.sentence" :lane="told.lane" />
             <SoundWave v-if="told && ownSound" :lane="told.lane" :own="ownSound" />
-            <p v-if="!told" class="sentence quiet">Here a lane says what it does, and every underlined word can be turned.</p>
+            <p v-if="!told"
+              class="sentence quiet">Here a lane says what it does, and every underlined word can be turned.</p>
           </div>
           <div class="side pane" data-region>
             <StrandPanel v-if="told" :strands="told.strands" :lane="told.lane" />
@@ -226,12 +232,16 @@ window.onbeforeunload = () => {
             {{ pointer }} <button type="button" class="plain" aria-label="No more pointers" @click="knowsAll">×</button>
           </p>
           <span v-one-stop class="drawers">
-            <button type="button" class="plain keys" @click="router.push({ query: { cuttings: null } })">cuttings</button>
-            <button type="button" class="plain keys" :aria-expanded="drawer === 'throws'" @click="toggle('throws')">throws</button>
-            <button type="button" class="plain keys" :aria-expanded="drawer === 'keys'" @click="toggle('keys')">keys</button>
+            <button type="button" class="plain keys"
+              @click="router.push({ query: { cuttings: null } })">cuttings</button>
+            <button type="button" class="plain keys" :aria-expanded="drawer === 'throws'"
+              @click="toggle('throws')">throws</button>
+            <button type="button" class="plain keys" :aria-expanded="drawer === 'keys'"
+              @click="toggle('keys')">keys</button>
             <button type="button" class="plain keys" aria-haspopup="dialog" @click="ports = true">ports</button>
           </span>
-          <label class="switch" title="While stopped, hear a changed lane once"><input v-model="player.hearing" type="checkbox" /> hear changes</label>
+          <label class="switch" title="While stopped, hear a changed lane once"><input v-model="player.hearing"
+            type="checkbox" /> hear changes</label>
         </section>
         <div class="below" :class="{ shared: drawer }">
           <KeysDrawer v-if="drawer === 'keys'" :style="{ '--lane': laneColour }" @close="drawer = null" />
@@ -241,7 +251,8 @@ window.onbeforeunload = () => {
         </div>
         </template>
       </main>
-      <v-navigation-drawer v-if="small" v-model="shelfOpen" temporary location="end" width="290"><ShelfPanel :acts="clipActs.entries" /></v-navigation-drawer>
+      <v-navigation-drawer v-if="small" v-model="shelfOpen" temporary location="end" width="290"><ShelfPanel
+        :acts="clipActs.entries" /></v-navigation-drawer>
       <div v-else class="right" :class="{ guided: guide.open }">
         <GuidePanel v-if="guide.open" />
         <ShelfPanel :acts="clipActs.entries" />
@@ -274,16 +285,27 @@ window.onbeforeunload = () => {
 .lane-words :deep(.sentence) { flex: 1; min-height: 0; display: flex; flex-direction: column; }
 .lane-words :deep(.clauses) { flex: 0 1 auto; min-height: 0; overflow-y: auto; }
 .lane-words :deep(.offers) { flex: 1 0 22px; min-height: 22px; }
-.lane-words h2 { white-space: nowrap; overflow: hidden; text-overflow: ellipsis; flex: none; font-size: 17px; line-height: 1.2; color: color-mix(in srgb, var(--lane) 62%, var(--ink)); }
+.lane-words h2 {
+  white-space: nowrap; overflow: hidden; text-overflow: ellipsis; flex: none; font-size: 17px; line-height: 1.2;
+  color: color-mix(in srgb, var(--lane) 62%, var(--ink));
+}
 .together { font-size: 13px; font-weight: 500; }
 .say { font: 500 12.5px 'Figtree Variable', sans-serif; color: var(--link); margin-left: 8px; }
 .say:hover { text-decoration: underline; text-underline-offset: 3px; }
-.side { width: 392px; flex: none; border-left: 1px solid var(--rule); padding: 6px 14px; overflow-y: auto; display: flex; flex-direction: column; gap: 4px; }
+.side {
+  width: 392px; flex: none; border-left: 1px solid var(--rule); padding: 6px 14px; overflow-y: auto; display: flex;
+  flex-direction: column; gap: 4px;
+}
 .why { font-size: 13px; color: var(--quiet); margin-top: auto; }
 .measures { font: 500 12px 'Figtree Variable', sans-serif; margin-left: 10px; }
 .whole { --lane: var(--quiet); display: flex; gap: 10px; align-items: baseline; min-height: 26px; flex: none; }
-.whole :deep(.sentence) { font-size: 15px; line-height: 1.4; display: flex; flex-wrap: wrap; gap: 2px 8px; align-items: baseline; }
-.pointer { margin-left: auto; flex: none; font-size: 13px; background: color-mix(in srgb, var(--lamp) 34%, var(--card)); border-radius: 9px; padding: 2px 10px; }
+.whole :deep(.sentence) {
+  font-size: 15px; line-height: 1.4; display: flex; flex-wrap: wrap; gap: 2px 8px; align-items: baseline;
+}
+.pointer {
+  margin-left: auto; flex: none; font-size: 13px; background: color-mix(in srgb, var(--lamp) 34%, var(--card));
+  border-radius: 9px; padding: 2px 10px;
+}
 .drawers { margin-left: auto; flex: none; display: flex; gap: 10px; }
 .keys { font-size: 12.5px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 9px; line-height: 20px; }
 .pointer ~ .drawers { margin-left: 0; }

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 /** The bar over the main view: the piece and its patterns, tempo and metre, play, undo and redo. */
 import {
-  mdiArrowLeft, mdiDotsHorizontal, mdiHelp, mdiPause, mdiPlay, mdiPlus, mdiRedo, mdiThemeLightDark, mdiUndo, mdiVolumeHigh, mdiVolumeOff,
+  mdiArrowLeft, mdiDotsHorizontal, mdiHelp, mdiPause, mdiPlay, mdiPlus, mdiRedo, mdiThemeLightDark, mdiUndo,
+  mdiVolumeHigh, mdiVolumeOff,
 } from '@mdi/js'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
@@ -41,7 +42,9 @@ const orderPlayer = usePlaying()
 /** Where the order waits while a pattern is edited. */
 const waits = computed(() => {
   const { waiting } = orderPlayer
-  const block = waiting === null || transport.inOrder.value ? -1 : (order.view?.blocks.findIndex((each) => each.at >= waiting - 1e-6) ?? -1)
+  const block = waiting === null || transport.inOrder.value
+    ? -1
+    : (order.view?.blocks.findIndex((each) => each.at >= waiting - 1e-6) ?? -1)
   return block < 0 ? '' : ` waits at ${block + 1}`
 })
 const showOrder = () => void router.push({ query: transport.inOrder.value ? {} : { order: null } })
@@ -85,13 +88,17 @@ const entries = computed<Entry[]>(() => [
   { title: 'Delete', disabled: piece.patterns.length < 2, run: () => void remove() },
 ])
 const metres = computed<Entry[]>(() => [
-  ...METRES.map((each) => each.join('/')).map((text) => ({ title: text, chosen: text === metre.value, run: () => void setMetre(text) })),
+  ...METRES.map((each) => each.join('/')).map((text) => ({
+    title: text, chosen: text === metre.value, run: () => void setMetre(text),
+  })),
   { title: 'Another metre …', run: () => (askingMetre.value = true) },
 ])
 // Where there are many patterns, the one that is open is in sight.
 const tabs = useTemplateRef<HTMLElement>('tabs')
 watch(() => [pattern.id, piece.patterns.length], () => void nextTick(() =>
-  tabs.value?.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest', inline: 'nearest' })), { immediate: true, flush: 'post' })
+  tabs.value?.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest', inline: 'nearest' })), {
+    immediate: true, flush: 'post',
+  })
 const show = (id: number) => router.push({ name: 'piece', params: { piece: piece.id, pattern: id } })
 
 function named(name: string): Promise<boolean> {
@@ -145,7 +152,8 @@ async function remove(): Promise<void> {
         </template>
       </PickMenu>
       <button
-        type="button" class="plain one-after-another" :aria-current="transport.inOrder.value ? 'page' : undefined" title="Patterns one after another" @click="showOrder"
+        type="button" class="plain one-after-another" :aria-current="transport.inOrder.value ? 'page' : undefined"
+        title="Patterns one after another" @click="showOrder"
       >Order{{ waits }}</button>
     </nav>
     <span v-if="away || player.starving" class="away" role="status">
@@ -166,7 +174,8 @@ async function remove(): Promise<void> {
     <span v-else-if="transport.told.value === 'order'" class="where"><b>order</b> {{ orderPlayer.where }}</span>
     <span v-else class="where"><b>{{ passText }}</b> {{ beatText }}</span>
     <button
-      v-if="transport.told.value === 'pattern'" type="button" class="plain stay" :aria-pressed="pattern.staying" @click="pattern.toggleStay"
+      v-if="transport.told.value === 'pattern'" type="button" class="plain stay" :aria-pressed="pattern.staying"
+      @click="pattern.toggleStay"
     >{{ pattern.staying ? 'Stay' : 'Flow' }}</button>
     <v-btn
       :icon="mdiUndo" size="small" :aria-disabled="!past.undo" :class="{ spent: !past.undo }"
@@ -178,13 +187,15 @@ async function remove(): Promise<void> {
     />
     <label class="volume" title="Volume, in this browser">
       <svg viewBox="0 0 24 24" aria-hidden="true"><path :d="volume ? mdiVolumeHigh : mdiVolumeOff" /></svg>
-      <input v-model.number="volume" type="range" min="0" max="1" step="0.02" aria-label="Volume" :aria-valuetext="`${Math.round(volume * 100)} %`" />
+      <input v-model.number="volume" type="range" min="0" max="1" step="0.02" aria-label="Volume"
+        :aria-valuetext="`${Math.round(volume * 100)} %`" />
     </label>
     <v-btn v-if="shelf" size="small" @click="emit('shelf')">Shelf ({{ onShelf.clips.length }})</v-btn>
     <v-btn :icon="mdiThemeLightDark" size="small" aria-label="Paper or lamplight" @click="theme.toggle" />
     <v-btn :icon="mdiHelp" size="small" aria-label="Shortcuts" @click="emit('help')" />
     <DrawDialog v-model="drawing" :of="{ kind: 'pattern', id: pattern.id, name: pattern.name }" />
-    <AskName v-model="askingMetre" title="The metre" label="Beats/unit, such as 7/8" action="Set" :name="metre ?? ''" @named="setMetre" />
+    <AskName v-model="askingMetre" title="The metre" label="Beats/unit, such as 7/8" action="Set" :name="metre ?? ''"
+      @named="setMetre" />
     <AskName
       v-model="asking" :title="titles[question]" :action="question === 'rename' ? 'Rename' : 'Make it'"
       :name="question === 'rename' ? pattern.name : nameAfter('Pattern 1')" @named="named"
@@ -193,12 +204,21 @@ async function remove(): Promise<void> {
 </template>
 
 <style scoped>
-.bar { background: var(--night); color: #f6ecd6; display: flex; align-items: center; gap: 8px; padding: 5px 12px 5px 6px; min-height: 54px; }
+.bar {
+  background: var(--night); color: #f6ecd6; display: flex; align-items: center; gap: 8px; padding: 5px 12px 5px 6px;
+  min-height: 54px;
+}
 .bar > * { flex: none; }
-.bar > h1 { font-size: 20px; white-space: nowrap; flex: 0 1000 auto; min-width: 124px; max-width: 300px; overflow: hidden; text-overflow: ellipsis; }
+.bar > h1 {
+  font-size: 20px; white-space: nowrap; flex: 0 1000 auto; min-width: 124px; max-width: 300px; overflow: hidden;
+  text-overflow: ellipsis;
+}
 .bar > nav { display: flex; align-items: center; gap: 6px; flex: 1 1 auto; min-width: 120px; padding-left: 6px; }
 .tabs { display: flex; gap: 6px; min-width: 0; overflow-x: auto; scrollbar-width: none; padding: 3px; margin: -3px; }
-.tab, .one-after-another { background: #43365f; border-radius: 13px; padding: 2px 12px; font-size: 13.5px; font-weight: 600; white-space: nowrap; flex: none; max-width: 180px; overflow: hidden; text-overflow: ellipsis; }
+.tab, .one-after-another {
+  background: #43365f; border-radius: 13px; padding: 2px 12px; font-size: 13.5px; font-weight: 600; white-space: nowrap;
+  flex: none; max-width: 180px; overflow: hidden; text-overflow: ellipsis;
+}
 .tab[aria-current], .one-after-another[aria-current] { background: #f2bd4b; color: #2b2240; }
 .one-after-another { background: none; border: 1px solid #8d7fa6; }
 .metre { font-size: 18px; font-weight: 650; padding: 2px 6px; }

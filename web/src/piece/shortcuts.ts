@@ -14,7 +14,10 @@ import { useTransport } from './useTransport'
 
 export const SHORTCUTS = [
   { keys: 'Space', does: 'play and stop' },
-  { keys: 'K', does: 'keep what is heard: the pass that sounds again, or the last whole pass; when stopped, the bars that are shown' },
+  {
+    keys: 'K',
+    does: 'keep what is heard: the pass that sounds again, or the last whole pass; when stopped, the bars that are shown',
+  },
   { keys: 'Shift+K', does: 'keep all that was played since play was pressed, as one clip' },
   { keys: 'R', does: 'reroll: new chances, same recipe' },
   { keys: 'G, held', does: 'a gust: relatives of what plays, until it is let go' },
@@ -37,8 +40,12 @@ export const SHORTCUTS = [
   { keys: '?', does: 'this list' },
 ]
 
-/** `closeDrawer` closes what lies open below the lattice, if something does; `newLanes` opens the drawer of new lanes. */
-export function useShortcuts({ showList, closeDrawer, newLanes }: Record<'showList' | 'closeDrawer' | 'newLanes', () => void>): void {
+/**
+ * `closeDrawer` closes what lies open below the lattice, if something does; `newLanes` opens the drawer of new lanes.
+ */
+export function useShortcuts(
+  { showList, closeDrawer, newLanes }: Record<'showList' | 'closeDrawer' | 'newLanes', () => void>,
+): void {
   const pattern = usePattern()
   const transport = useTransport()
   const shelf = useShelf()
@@ -64,7 +71,9 @@ export function useShortcuts({ showList, closeDrawer, newLanes }: Record<'showLi
   }
   /** Turn a word of the chosen lane's sentence, where the sentence has it, from where it will then stand. */
   function turnWord(slot: string, by: number): void {
-    if (slotsOf(pattern.view?.chosen?.sentence.clauses ?? []).some((word) => word.slot === slot)) onLane((lane) => ({ do: 'turn', lane, slot, by }))
+    if (slotsOf(pattern.view?.chosen?.sentence.clauses ?? []).some((word) => word.slot === slot)) {
+      onLane((lane) => ({ do: 'turn', lane, slot, by }))
+    }
   }
   /** What is heard; when stopped, what is shown. */
   function keep(): void {

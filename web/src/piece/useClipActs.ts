@@ -50,10 +50,17 @@ export function useClipActs(draw: (clip: Clip) => void) {
   function entries(clip: Clip): Entry[] {
     const now = beside.value?.id === clip.id ? beside.value : null
     return [
-      now && !now.instead ? { title: 'Hear it no more', run: endHearing } : { title: 'Hear with the pattern', about: 'from the next bar on', run: () => void hear(clip, false) },
-      now?.instead ? { title: 'Hear its lanes again', run: endHearing } : { title: 'Hear in place of its lanes', about: 'those are silent meanwhile', run: () => void hear(clip, true) },
+      now && !now.instead
+        ? { title: 'Hear it no more', run: endHearing }
+        : { title: 'Hear with the pattern', about: 'from the next bar on', run: () => void hear(clip, false) },
+      now?.instead ? { title: 'Hear its lanes again', run: endHearing } : {
+        title: 'Hear in place of its lanes', about: 'those are silent meanwhile', run: () => void hear(clip, true),
+      },
       { title: 'Make lanes of it', about: 'as a new pattern', apart: true, run: () => void makeLanes(clip) },
-      { title: 'Open its recipe', about: clip.recipe ? 'the lanes as they were then' : 'it came in as notes', disabled: !clip.recipe, run: () => void openRecipe(clip) },
+      {
+        title: 'Open its recipe', about: clip.recipe ? 'the lanes as they were then' : 'it came in as notes',
+        disabled: !clip.recipe, run: () => void openRecipe(clip),
+      },
       { title: 'Draw as a picture …', run: () => draw(clip) },
     ]
   }

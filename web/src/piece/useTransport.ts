@@ -23,10 +23,14 @@ export function useTransport() {
     ? { what: 'clip' as const, history: clip.history, play: round.play, undo: clip.undo, redo: clip.redo }
     : inOrder.value
       ? { what: 'order' as const, history: order.history, play: orderPlayer.play, undo: order.undo, redo: order.redo }
-      : { what: 'pattern' as const, history: pattern.history, play: player.play, undo: pattern.undo, redo: pattern.redo })
+      : {
+        what: 'pattern' as const, history: pattern.history, play: player.play, undo: pattern.undo, redo: pattern.redo,
+      })
   const playing = computed(() => sounding.value !== null)
   /** What the bar tells the place of: what is heard, else what is on the screen. */
-  const told = computed(() => (sounding.value && sounding.value.what !== 'passes' ? sounding.value.what : open.value.what))
+  const told = computed(() => (
+    sounding.value && sounding.value.what !== 'passes' ? sounding.value.what : open.value.what
+  ))
   const history = computed(() => open.value.history)
   const toggle = () => (sounding.value ? sounding.value.stop() : void open.value.play())
   const undo = () => void (history.value.undo && open.value.undo())

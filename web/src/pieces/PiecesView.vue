@@ -46,7 +46,9 @@ onBeforeUnmount(() => (loads += 1))
 const bringBack = ({ kind, id }: Deleted) =>
   notices.attempt(async () => {
     if (kind === 'piece') await ask(api.POST('/api/pieces/{piece_id}/restore', { params: { path: { piece_id: id } } }))
-    else if (kind === 'pattern') await ask(api.POST('/api/patterns/{pattern_id}/restore', { params: { path: { pattern_id: id } } }))
+    else if (kind === 'pattern') await ask(
+      api.POST('/api/patterns/{pattern_id}/restore', { params: { path: { pattern_id: id } } }),
+    )
     else await ask(api.POST('/api/clips/{clip_id}/restore', { params: { path: { clip_id: id } } }))
     await load()
   })
@@ -129,10 +131,13 @@ onMounted(load)
     <div class="line">
       <h2>Pieces</h2>
       <span class="acts">
-        <button type="button" class="plain act" title="A file of pieces, or a recipe; or drop it anywhere here" @click="chooser?.click()">bring in a file …</button>
-        <button v-if="pieces?.length" type="button" class="plain act" title="All pieces as one file" @click="save([])">save all</button>
+        <button type="button" class="plain act" title="A file of pieces, or a recipe; or drop it anywhere here"
+          @click="chooser?.click()">bring in a file …</button>
+        <button v-if="pieces?.length" type="button" class="plain act" title="All pieces as one file"
+          @click="save([])">save all</button>
         <v-btn :prepend-icon="mdiPlus" variant="flat" color="primary" @click="askNew">New piece</v-btn>
-        <input ref="chooser" type="file" hidden multiple :accept="PIECE_FILES" aria-label="Files of pieces" @change="chosen">
+        <input ref="chooser" type="file" hidden multiple :accept="PIECE_FILES" aria-label="Files of pieces"
+          @change="chosen">
       </span>
     </div>
     <p v-if="pieces === null" class="sentence empty" role="status">
@@ -157,7 +162,8 @@ onMounted(load)
         </router-link>
         <PickMenu :label="`More for ${piece.name}`" :entries="entriesFor(piece)">
           <template #opener="{ menu }">
-            <v-btn v-bind="menu" :icon="mdiDotsHorizontal" size="small" class="more" :aria-label="`More for ${piece.name}`" />
+            <v-btn v-bind="menu" :icon="mdiDotsHorizontal" size="small" class="more"
+              :aria-label="`More for ${piece.name}`" />
           </template>
         </PickMenu>
       </li>
@@ -168,13 +174,15 @@ onMounted(load)
       </button>
       <ul v-if="showGone">
         <li v-for="each in gone" :key="`${each.kind}${each.id}`">
-          <span>{{ each.name }} <span class="quiet">{{ each.kind }}<template v-if="each.kind !== 'piece'"> of {{ each.piece }}</template> · goes for good on {{ when(each.until) }}</span></span>
+          <span>{{ each.name }} <span class="quiet">{{ each.kind }}<template
+            v-if="each.kind !== 'piece'"> of {{ each.piece }}</template> · goes for good on {{ when(each.until) }}</span></span>
           <v-btn size="small" :aria-label="`Bring back ${each.name}`" @click="bringBack(each)">Bring back</v-btn>
         </li>
       </ul>
     </section>
     <AskName
-      v-model="naming" :title="renaming ? 'Rename the piece' : 'A new piece'" :name="renaming?.name ?? freeName('Piece 1', pieces?.map(({ name }) => name) ?? [])"
+      v-model="naming" :title="renaming ? 'Rename the piece' : 'A new piece'"
+      :name="renaming?.name ?? freeName('Piece 1', pieces?.map(({ name }) => name) ?? [])"
       :action="renaming ? 'Rename' : 'Make it'" @named="(name) => (renaming ? rename(name) : make(name))"
     />
   </main>
@@ -199,6 +207,9 @@ h2 { font-size: 28px; }
 .picture { height: 74px; background: rgb(var(--v-theme-background)); border-radius: 8px; padding: 6px; }
 .gone { margin-top: 28px; }
 .gone ul { list-style: none; margin-top: 8px; max-width: 640px; }
-.gone li { display: flex; justify-content: space-between; align-items: center; border-bottom: 1px solid var(--rule); padding: 2px 0; }
+.gone li {
+  display: flex; justify-content: space-between; align-items: center; border-bottom: 1px solid var(--rule);
+  padding: 2px 0;
+}
 .more { position: absolute; top: 10px; right: 10px; }
 </style>

@@ -31,10 +31,14 @@ export const usePiece = defineStore('piece', () => {
   async function drawn(): Promise<void> {
     const of = id.value
     while ((await stillWaits(patterns.value)) && id.value === of) {
-      const whole = await ask(api.GET('/api/pieces/{piece_id}', { params: { path: { piece_id: of } } })).catch(() => null)
+      const whole = await ask(
+        api.GET('/api/pieces/{piece_id}', { params: { path: { piece_id: of } } }),
+      ).catch(() => null)
       if (!whole || id.value !== of) return
       const pictures = new Map(whole.patterns.map((each) => [each.id, each.thumb]))
-      patterns.value = patterns.value.map((each) => ({ ...each, thumb: pictures.get(each.id) ?? { ...each.thumb, waits: false } }))
+      patterns.value = patterns.value.map((each) => ({
+        ...each, thumb: pictures.get(each.id) ?? { ...each.thumb, waits: false },
+      }))
     }
   }
 

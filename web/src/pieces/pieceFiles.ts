@@ -16,10 +16,16 @@ export function usePieceFiles(done: () => Promise<unknown>) {
   const progress = useProgress()
 
   async function send(file: File): Promise<Schemas['ArrivedOut'][]> {
-    if (file.size > STATED.pieceFileBytes) throw new Refusal(`a file of pieces takes up to ${STATED.pieceFileBytes / 2 ** 20} MB.`, 422)
+    if (file.size > STATED.pieceFileBytes) {
+      throw new Refusal(`a file of pieces takes up to ${STATED.pieceFileBytes / 2 ** 20} MB.`, 422)
+    }
     const params = { query: { key: newKey() } }
     const body = file as unknown as string
-    return insist(() => api.POST('/api/piece-files', { params, body, bodySerializer: (each) => each, headers: { 'Content-Type': 'application/octet-stream' } }))
+    return insist(
+      () => api.POST('/api/piece-files', {
+        params, body, bodySerializer: (each) => each, headers: { 'Content-Type': 'application/octet-stream' },
+      }),
+    )
   }
   /** Bring in files, one after another; each is a piece or several, or recipes as the command line writes them. */
   async function bring(files: File[]): Promise<void> {
@@ -34,7 +40,9 @@ export function usePieceFiles(done: () => Promise<unknown>) {
     })
     await done()
     const names = made.flat().map(({ name }) => `“${name}”`)
-    const said = names.length ? `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} came in.` : ''
+    const said = names.length
+      ? `${names.slice(0, 3).join(', ')}${names.length > 3 ? ` and ${names.length - 3} more` : ''} came in.`
+      : ''
     notices.say([said, ...refused.slice(0, 2)].filter(Boolean).join(' '))
   }
   return { bring }

@@ -36,7 +36,8 @@ export function ask(): Promise<void> {
   asked ??= navigator.requestMIDIAccess().then((access) => {
     const read = () => {
       outPorts.value = [simulated, ...[...access.outputs.values()].map((port) => ({
-        id: port.id, name: port.name ?? 'MIDI port', send: (bytes: readonly number[], time: number) => port.send([...bytes], time),
+        id: port.id, name: port.name ?? 'MIDI port',
+        send: (bytes: readonly number[], time: number) => port.send([...bytes], time),
       }))]
       inPorts.value = [...access.inputs.values()].map((port) => ({ id: port.id, name: port.name ?? 'MIDI port' }))
       for (const port of access.inputs.values()) {

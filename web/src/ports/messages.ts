@@ -13,7 +13,8 @@ export const ALL_NOTES_OFF = 123
 /** Clock messages in a quarter note. */
 export const CLOCKS_A_BEAT = 24
 
-export const noteOn = (channel: number, pitch: number, velocity: number): number[] => [NOTE_ON + channel - 1, pitch, velocity]
+export const noteOn = (channel: number, pitch: number, velocity: number): number[] =>
+  [NOTE_ON + channel - 1, pitch, velocity]
 export const noteOff = (channel: number, pitch: number): number[] => [NOTE_OFF + channel - 1, pitch, 0]
 /** A controller, pitch bend (-8192 to 8191) or channel pressure. */
 export function control(channel: number, number: number | string, value: number): number[] {

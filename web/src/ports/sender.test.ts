@@ -11,7 +11,10 @@ const { flush, sendControl, sendNote, silence } = await import('./sender')
 /** A port that writes down what it is sent. */
 function port(id: string) {
   const sent: { bytes: readonly number[]; time: number; ahead: number }[] = []
-  return { id, name: id, sent, send: (bytes: readonly number[], time: number) => void sent.push({ bytes, time, ahead: time - performance.now() }) }
+  return {
+    id, name: id, sent,
+    send: (bytes: readonly number[], time: number) => void sent.push({ bytes, time, ahead: time - performance.now() }),
+  }
 }
 /** Numbers that look random and are the same each time. */
 function chances(seed: number) {
@@ -38,7 +41,9 @@ test.each(Array.from({ length: 40 }, (_, seed) => seed))('every note-on has its 
   for (let round = 0; round < 60; round += 1) {
     const to = ports[draw(2)] ?? port('')
     const at = performance.now() + 150 + draw(300) // nothing begins sooner than that after a silence
-    for (let i = 0; i < 3; i += 1) sendNote(to, { channel: 1 + draw(3), pitch: 60 + draw(4), velocity: 1 + draw(127) }, at + draw(50), 5 + draw(400))
+    for (let i = 0; i < 3; i += 1) {
+      sendNote(to, { channel: 1 + draw(3), pitch: 60 + draw(4), velocity: 1 + draw(127) }, at + draw(50), 5 + draw(400))
+    }
     if (draw(4) === 0) sendControl(to, 1, 74, draw(128), at)
     pass(draw(200))
     if (draw(9) === 0) silence()

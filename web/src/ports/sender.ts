@@ -25,12 +25,16 @@ function put(next: Waiting): void {
 }
 
 /** Send a note at a time, in milliseconds, for so long. */
-export function sendNote(port: OutPort, note: { channel: number; pitch: number; velocity: number }, time: number, milliseconds: number): void {
+export function sendNote(
+  port: OutPort, note: { channel: number; pitch: number; velocity: number }, time: number, milliseconds: number,
+): void {
   const key = keyOf(port, note.channel, note.pitch)
   put({ time, rank: 2, port, bytes: noteOn(note.channel, note.pitch, note.velocity), key })
   put({ time: time + milliseconds, rank: 0, port, bytes: noteOff(note.channel, note.pitch), key })
 }
-export function sendControl(port: OutPort, channel: number, number: number | string, value: number, time: number): void {
+export function sendControl(
+  port: OutPort, channel: number, number: number | string, value: number, time: number,
+): void {
   put({ time, rank: 1, port, bytes: control(channel, number, value) })
 }
 /** Clock, start, position: to every port that is in use. */

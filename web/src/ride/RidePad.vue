@@ -53,13 +53,15 @@ function key(event: KeyboardEvent): void {
 <template>
   <div class="ride">
     <div
-      ref="pad" class="pad" role="slider" tabindex="0" aria-label="Ride the lane: arrows change step length and feel, Enter lets go"
+      ref="pad" class="pad" role="slider" tabindex="0"
+      aria-label="Ride the lane: arrows change step length and feel, Enter lets go"
       :aria-valuetext="text" :aria-valuenow="pace" aria-valuemin="0" :aria-valuemax="PACES.length - 1"
       @pointerdown="press" @pointermove="(event) => held && follow(event)" @pointerup="release" @pointercancel="release"
       @keydown="key"
     >
       <span v-for="(each, i) in PACES" :key="each" class="pace" :class="{ now: i === pace }">{{ each }}</span>
-      <span class="spot" :style="{ left: `${((pace + 0.5) / PACES.length) * 100}%`, bottom: `calc(26px + (100% - 34px) * ${human / 100})` }" />
+      <span class="spot"
+        :style="{ left: `${((pace + 0.5) / PACES.length) * 100}%`, bottom: `calc(26px + (100% - 34px) * ${human / 100})` }" />
     </div>
     <p class="about">
       <template v-if="ridden.length">
@@ -67,16 +69,26 @@ function key(event: KeyboardEvent): void {
         <v-btn size="x-small" variant="flat" color="primary" @click="layIn">Lay it in</v-btn>
         <v-btn size="x-small" @click="ridden = []">Forget it</v-btn>
       </template>
-      <template v-else-if="player.playing">Hold and slide: across for step length, up for a more human feel ({{ text }}).</template>
+      <template
+        v-else-if="player.playing">Hold and slide: across for step length, up for a more human feel ({{ text }}).</template>
       <template v-else>Press space, then hold and slide: across for step length, up for a more human feel.</template>
     </p>
   </div>
 </template>
 
 <style scoped>
-.pad { position: relative; height: 84px; display: flex; border: 1px solid var(--rule); border-radius: 8px; overflow: hidden; cursor: grab; touch-action: none; user-select: none; }
-.pace { flex: 1; display: flex; align-items: flex-end; justify-content: center; font-size: 12px; color: var(--quiet); border-left: 1px dashed var(--rule); padding-bottom: 2px; }
+.pad {
+  position: relative; height: 84px; display: flex; border: 1px solid var(--rule); border-radius: 8px; overflow: hidden;
+  cursor: grab; touch-action: none; user-select: none;
+}
+.pace {
+  flex: 1; display: flex; align-items: flex-end; justify-content: center; font-size: 12px; color: var(--quiet);
+  border-left: 1px dashed var(--rule); padding-bottom: 2px;
+}
 .pace.now { color: var(--ink); font-weight: 700; background: color-mix(in srgb, var(--lane) 14%, transparent); }
-.spot { position: absolute; width: 12px; height: 12px; margin: 0 0 -6px -6px; background: var(--lane); transform: rotate(45deg); }
+.spot {
+  position: absolute; width: 12px; height: 12px; margin: 0 0 -6px -6px; background: var(--lane);
+  transform: rotate(45deg);
+}
 .about { font-size: 12.5px; color: var(--quiet); margin-top: 4px; }
 </style>

@@ -54,7 +54,9 @@ export function useRide(lane: () => string) {
       now = last && from > 0 ? [{ ...last, from: 0, to: length }] : []
     }
     pass = passing
-    const kept = now.filter((stretch) => stretch.from < from).map((stretch) => ({ ...stretch, to: Math.min(stretch.to, from) }))
+    const kept = now.filter((stretch) => stretch.from < from).map((stretch) => ({
+      ...stretch, to: Math.min(stretch.to, from),
+    }))
     const same = kept.at(-1)
     if (same && same.to === from && same.step === step && same.contour === contour) same.to = length
     else kept.push({ from, to: length, step, contour })
@@ -69,15 +71,22 @@ export function useRide(lane: () => string) {
     const length = frame()
     const at = Math.ceil(player.scheduledBeat() * GRID) % length
     // After this place the pass before is the last that was ridden there.
-    const rest = before.filter((stretch) => stretch.to > at).map((stretch) => ({ ...stretch, from: Math.max(stretch.from, at) }))
+    const rest = before.filter((stretch) => stretch.to > at).map((stretch) => ({
+      ...stretch, from: Math.max(stretch.from, at),
+    }))
     ridden.value = rest.length
-      ? [...now.filter((stretch) => stretch.from < at).map((stretch) => ({ ...stretch, to: Math.min(stretch.to, at) })), ...rest]
+      ? [
+        ...now.filter((stretch) => stretch.from < at).map((stretch) => ({ ...stretch, to: Math.min(stretch.to, at) })),
+        ...rest,
+      ]
       : now
     void pattern.preview([])
   }
   async function layIn(): Promise<void> {
     if (await pattern.commit(edits(ridden.value))) ridden.value = []
   }
-  const words = computed(() => ridden.value.map((stretch) => `${stretch.step} for ${(stretch.to - stretch.from) / GRID}`).join(', '))
+  const words = computed(
+    () => ridden.value.map((stretch) => `${stretch.step} for ${(stretch.to - stretch.from) / GRID}`).join(', '),
+  )
   return { riding, ridden, words, steer, letGo, layIn }
 }

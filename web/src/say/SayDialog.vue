@@ -1,5 +1,7 @@
 <script setup lang="ts">
-/** Say it shorter: sentences that play exactly the same notes, the shortest first; one takes the place of the lane's. */
+/**
+ * Say it shorter: sentences that play exactly the same notes, the shortest first; one takes the place of the lane's.
+ */
 import { computed, ref, watch } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { useNotices } from '@/app/notices'
@@ -16,12 +18,20 @@ watch(open, async (now) => {
   if (!now) return
   ways.value = null
   const found = await notices.attempt(async () => {
-    ways.value = await ask(api.POST('/api/patterns/{pattern_id}/say', { params: { path: { pattern_id: pattern.id } }, body: { revision: pattern.revision, lane: props.lane } }))
+    ways.value = await ask(
+      api.POST('/api/patterns/{pattern_id}/say', {
+        params: { path: { pattern_id: pattern.id } }, body: { revision: pattern.revision, lane: props.lane },
+      }),
+    )
   })
   if (!found) open.value = false
 })
 const plain = computed(() => ways.value?.find((way) => way.plain)?.words ?? 0)
-const told = computed(() => ways.value?.length === 1 ? 'This is the shortest way that was found to say it.' : 'Each of these plays exactly the same notes.')
+const told = computed(
+  () => ways.value?.length === 1
+    ? 'This is the shortest way that was found to say it.'
+    : 'Each of these plays exactly the same notes.',
+)
 function take(way: Schemas['SaidOut']): void {
   open.value = false
   if (!way.plain) void pattern.commit([{ do: 'say', said: way.lane as never }])
@@ -38,7 +48,8 @@ function take(way: Schemas['SaidOut']): void {
         <ol>
           <li v-for="way in ways" :key="way.sentence">
             <button type="button" class="plain way" :class="{ plainly: way.plain }" @click="take(way)">
-              <span class="words"><b>{{ way.words }}</b> words<small v-if="way.plain">as it stands</small><small v-else-if="way.words < plain">{{ plain - way.words }} fewer</small></span>
+              <span class="words"><b>{{ way.words }}</b> words<small v-if="way.plain">as it stands</small><small
+                v-else-if="way.words < plain">{{ plain - way.words }} fewer</small></span>
               <span class="sentence">{{ way.sentence }}</span>
             </button>
           </li>
@@ -53,7 +64,10 @@ function take(way: Schemas['SaidOut']): void {
 .card { padding: 16px 20px 4px; }
 h2 { font-size: 20px; }
 ol { list-style: none; overflow-y: auto; margin-top: 8px; display: grid; gap: 6px; }
-.way { display: flex; gap: 16px; width: 100%; text-align: left; padding: 8px 12px; border: 1px solid var(--rule); border-radius: 9px; background: var(--paper); }
+.way {
+  display: flex; gap: 16px; width: 100%; text-align: left; padding: 8px 12px; border: 1px solid var(--rule);
+  border-radius: 9px; background: var(--paper);
+}
 .way:hover, .way:focus-visible { border-color: var(--ink); }
 .plainly { background: transparent; }
 .words { width: 78px; flex: none; font-size: 13px; display: flex; flex-direction: column; color: var(--quiet); }

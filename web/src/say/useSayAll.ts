@@ -17,7 +17,9 @@ export function useSayAll() {
     const lanes = pattern.view?.lanes.map(({ id }) => id) ?? []
     await notices.attempt(async () => {
       const found = await progress.each<string, Edit | null>('Saying the lanes shorter', lanes, async (lane) => {
-        const [shortest] = await ask(api.POST('/api/patterns/{pattern_id}/say', { params: { path: { pattern_id: of } }, body: { revision, lane } }))
+        const [shortest] = await ask(
+          api.POST('/api/patterns/{pattern_id}/say', { params: { path: { pattern_id: of } }, body: { revision, lane } }),
+        )
         return shortest && !shortest.plain ? { do: 'say', said: shortest.lane as never } : null
       })
       const edits = found.filter((edit) => edit !== null)

@@ -19,7 +19,8 @@ const emit = defineEmits<{
   <template v-for="(part, i) in parts" :key="i">
     <template v-if="typeof part === 'string'">{{ part }}</template>
     <SentenceWord
-      v-else :slotted="part" @preview="(value) => emit('preview', part.slot, value)" @settle="(value) => props.onSettle?.(part.slot, value)"
+      v-else :slotted="part" @preview="(value) => emit('preview', part.slot, value)"
+      @settle="(value) => props.onSettle?.(part.slot, value)"
       @forget="emit('forget')" @path="(shape, points, store) => emit('path', part.slot, shape, points, store)"
     />
   </template>

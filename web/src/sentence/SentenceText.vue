@@ -38,14 +38,19 @@ const lines = computed(() => Math.max(1, Math.floor((height.value + 5) / LINE)))
 async function add(clause: string): Promise<void> {
   const byKeys = isHeldByKeys(document.activeElement)
   const before = new Set(props.sentence.clauses.map((each) => each.id))
-  if (!(await pattern.commit([{ do: 'add', lane: props.lane, clause, also: also(), values: lastValues(clause) }]))) return
+  if (!(await pattern.commit([{ do: 'add', lane: props.lane, clause, also: also(), values: lastValues(clause) }]))) {
+    return
+  }
   if (!byKeys) return
   await nextTick()
   const made = props.sentence.clauses.find((each) => !before.has(each.id))
   const place = box.value?.querySelector(`[data-clause="${made?.id}"]`)
   place?.querySelector<HTMLElement>('.word, .remove')?.focus()
 }
-/** The word that a hand is turning: its clause stays as it is until it lets go, even where it comes to say what another says. */
+/**
+ * The word that a hand is turning: its clause stays as it is until it lets go, even where it comes to say what another
+ * says.
+ */
 const turning = ref<string | null>(null)
 const hasWord = (of: Sentence, name: string) => slotsOf(of.clauses).some(({ slot }) => slot === name)
 const shown = shallowRef(props.sentence)
@@ -111,7 +116,8 @@ async function follow(word: string, shape: Shape | null, points: number[] | null
         @path="follow"
       />
       <button
-        v-if="clause.removable" type="button" class="plain remove" :aria-label="`Take away: ${clause.label}`" :title="`Take away: ${clause.label}`"
+        v-if="clause.removable" type="button" class="plain remove" :aria-label="`Take away: ${clause.label}`"
+        :title="`Take away: ${clause.label}`"
         @click="pattern.commit([{ do: 'remove', lane, clause: clause.id, also: also() }])"
       >×</button>
     </span>{{ ' ' }}
@@ -125,7 +131,8 @@ async function follow(word: string, shape: Shape | null, points: number[] | null
       >+ {{ offer.label }}</button>
       </div>
       <PickMenu v-if="sentence.offers.length > 3" label="Clauses to add" find="Find a clause" :entries="entries">
-        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain offer all">all clauses …</button></template>
+        <template #opener="{ menu }"><button v-bind="menu" type="button"
+          class="plain offer all">all clauses …</button></template>
       </PickMenu>
     </div>
   </div>
@@ -135,12 +142,24 @@ async function follow(word: string, shape: Shape | null, points: number[] | null
 .sentence { font-size: 16.5px; line-height: 1.5; }
 .clause { position: relative; }
 /* What goes on below says so. */
-.clauses { scrollbar-width: thin; mask-image: linear-gradient(to bottom, black calc(100% - var(--more, 0px)), transparent); }
-.remove { position: absolute; margin: -5px 0 0 -3px; width: 18px; height: 18px; line-height: 15px; border-radius: 9px; background: var(--ink); color: var(--card); font-family: 'Figtree Variable', sans-serif; font-size: 14px; opacity: 0; z-index: 1; }
+.clauses {
+  scrollbar-width: thin; mask-image: linear-gradient(to bottom, black calc(100% - var(--more, 0px)), transparent);
+}
+.remove {
+  position: absolute; margin: -5px 0 0 -3px; width: 18px; height: 18px; line-height: 15px; border-radius: 9px;
+  background: var(--ink); color: var(--card); font-family: 'Figtree Variable', sans-serif; font-size: 14px; opacity: 0;
+  z-index: 1;
+}
 .clause:hover .remove, .remove:focus-visible { opacity: 1; }
 .offers { display: flex; gap: 5px; margin-top: 5px; font-family: 'Figtree Variable', sans-serif; }
-.chips { display: flex; flex-wrap: wrap; align-content: flex-start; align-items: flex-start; gap: 5px; min-width: 0; overflow: hidden; }
+.chips {
+  display: flex; flex-wrap: wrap; align-content: flex-start; align-items: flex-start; gap: 5px; min-width: 0;
+  overflow: hidden;
+}
 .all { flex: none; align-self: flex-start; }
-.offer { font-size: 12px; line-height: 20px; border: 1px dashed var(--quiet); border-radius: 11px; padding: 0 8px; white-space: nowrap; color: var(--quiet); }
+.offer {
+  font-size: 12px; line-height: 20px; border: 1px dashed var(--quiet); border-radius: 11px; padding: 0 8px;
+  white-space: nowrap; color: var(--quiet);
+}
 .offer:hover { color: var(--ink); border-style: solid; }
 </style>

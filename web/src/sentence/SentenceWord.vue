@@ -59,9 +59,14 @@ function written(value: unknown): string {
 
 /** Where the word stands among what it can be: numbers by themselves, others by their place in the list. */
 const spun = computed(() => {
-  if (numeric.value) return { now: Number(value.value), low: Number(props.slotted.low), high: Number(props.slotted.high) }
+  if (numeric.value) {
+    return { now: Number(value.value), low: Number(props.slotted.low), high: Number(props.slotted.high) }
+  }
   const { options } = props.slotted
-  return { now: Math.max(0, options.findIndex((each) => each.value === value.value)) + 1, low: 1, high: Math.max(1, options.length) }
+  return {
+    now: Math.max(0, options.findIndex((each) => each.value === value.value)) + 1, low: 1,
+    high: Math.max(1, options.length),
+  }
 })
 
 // What was held is shown until the server's own words arrive.
@@ -160,7 +165,9 @@ const index = computed(() => {
   const high = BigInt(String(props.slotted.high)) - low
   // As wide as its widest number, so that the track stays where it is.
   const wide = `${Number(props.slotted.high).toLocaleString('en').length}ch`
-  return { low, high, wide, share: high === 0n ? 0 : Number(((BigInt(String(value.value)) - low) * MILLION) / high) / 1e6 }
+  return {
+    low, high, wide, share: high === 0n ? 0 : Number(((BigInt(String(value.value)) - low) * MILLION) / high) / 1e6,
+  }
 })
 function scrub(event: PointerEvent): void {
   const track = event.currentTarget as HTMLElement
@@ -233,11 +240,16 @@ function enter(): void {
   if (wrong.value) shown = ''
   endTyping(true)
 }
-/** Store what was typed, if it says something; where it is refused it stands in its field again, marked where it is wrong. */
+/**
+ * Store what was typed, if it says something; where it is refused it stands in its field again, marked where it is
+ * wrong.
+ */
 async function take(text: string): Promise<void> {
   const next = parsed(text)
   const isEmpty = numeric.value && text.trim() === ''
-  if (isEmpty || JSON.stringify(next) === JSON.stringify(props.slotted.value) || (await store(next)) || !word.value) return
+  if (isEmpty || JSON.stringify(next) === JSON.stringify(props.slotted.value) || (await store(next)) || !word.value) {
+    return
+  }
   typing.value = wrong.value = true
   typed.value = shown = text
   await nextTick()
@@ -295,18 +307,23 @@ function wheel(event: WheelEvent): void {
   />
   <span v-if="slotted.path" ref="shapes" class="shapes" role="group" :aria-label="`Let the ${slotted.label} move`">
     <span class="lead">let it move over bars:</span>
-    <button v-for="shape in slotted.path.shapes" :key="shape" type="button" class="plain" @pointerdown.prevent @click="follow(shape)">{{ shape }}</button>
-    <button v-if="slotted.path.clause" type="button" class="plain" @pointerdown.prevent @click="follow(null)">stand still</button>
+    <button v-for="shape in slotted.path.shapes" :key="shape" type="button" class="plain" @pointerdown.prevent
+      @click="follow(shape)">{{ shape }}</button>
+    <button v-if="slotted.path.clause" type="button" class="plain" @pointerdown.prevent
+      @click="follow(null)">stand still</button>
   </span>
   </span>
   <span
     v-else ref="word" class="word" tabindex="0" :data-slot="slotted.slot"
-    role="spinbutton" :aria-label="slotted.label" :aria-valuenow="spun.now" :aria-valuetext="text" :aria-valuemin="spun.low" :aria-valuemax="spun.high"
+    role="spinbutton" :aria-label="slotted.label" :aria-valuenow="spun.now" :aria-valuetext="text"
+    :aria-valuemin="spun.low" :aria-valuemax="spun.high"
     @pointerdown="press" @pointermove="drag" @pointerup="release" @pointercancel="abandon"
-    :style="index ? { minWidth: index.wide } : undefined" @keydown="key" @wheel="wheel" @pointerenter="resting = $event.timeStamp"
+    :style="index ? { minWidth: index.wide } : undefined" @keydown="key" @wheel="wheel"
+    @pointerenter="resting = $event.timeStamp"
   >{{ text }}</span>
   <WordCurve
-    v-if="slotted.path?.clause && !typing" :slotted="slotted" @preview="(points) => emit('path', 'drawn', points, false)"
+    v-if="slotted.path?.clause && !typing" :slotted="slotted"
+    @preview="(points) => emit('path', 'drawn', points, false)"
     @settle="(points) => emit('path', 'drawn', points, true)"
   />
   <span
@@ -314,21 +331,38 @@ function wheel(event: WheelEvent): void {
     @pointerdown="scrub" @pointermove="scrub" @pointerup="endScrub" @pointercancel="endScrub"
   ><span class="spot" :style="{ left: `${index.share * 100}%` }" /></span>
   <PickMenu
-    v-if="slotted.options.length" v-model="picking" :target="word" :label="slotted.label" :entries="entries" :free="isOpen"
+    v-if="slotted.options.length" v-model="picking" :target="word" :label="slotted.label" :entries="entries"
+    :free="isOpen"
     :find="isOpen ? `Another ${slotted.label}` : undefined" @typed="take" @onward="goOn"
   />
 </template>
 
 <style scoped>
-.word { display: inline-block; line-height: 1.2; text-align: right; font-weight: 650; border-bottom: 2px dotted var(--lane); cursor: ns-resize; touch-action: none; user-select: none; padding: 0 1px; white-space: nowrap; }
+.word {
+  display: inline-block; line-height: 1.2; text-align: right; font-weight: 650; border-bottom: 2px dotted var(--lane);
+  cursor: ns-resize; touch-action: none; user-select: none; padding: 0 1px; white-space: nowrap;
+}
 .word:hover { background: color-mix(in srgb, var(--lane) 16%, transparent); border-radius: 4px 4px 0 0; }
-.track { display: inline-block; position: relative; width: 150px; height: 14px; margin: 0 6px; vertical-align: -1px; cursor: ew-resize; touch-action: none; border-bottom: 2px solid var(--lane); }
-.track .spot { position: absolute; bottom: -6px; width: 10px; height: 10px; margin-left: -5px; background: var(--lane); transform: rotate(45deg); }
+.track {
+  display: inline-block; position: relative; width: 150px; height: 14px; margin: 0 6px; vertical-align: -1px;
+  cursor: ew-resize; touch-action: none; border-bottom: 2px solid var(--lane);
+}
+.track .spot {
+  position: absolute; bottom: -6px; width: 10px; height: 10px; margin-left: -5px; background: var(--lane);
+  transform: rotate(45deg);
+}
 .typed { position: relative; }
-.shapes { position: absolute; left: 0; top: calc(100% + 4px); z-index: 3; display: flex; gap: 4px; align-items: baseline; padding: 4px 8px; white-space: nowrap; background: var(--card); border: 1px solid var(--rule); border-radius: 8px; box-shadow: 0 3px 10px rgb(0 0 0 / 18%); font: 12.5px/20px 'Figtree Variable', sans-serif; }
+.shapes {
+  position: absolute; left: 0; top: calc(100% + 4px); z-index: 3; display: flex; gap: 4px; align-items: baseline;
+  padding: 4px 8px; white-space: nowrap; background: var(--card); border: 1px solid var(--rule); border-radius: 8px;
+  box-shadow: 0 3px 10px rgb(0 0 0 / 18%); font: 12.5px/20px 'Figtree Variable', sans-serif;
+}
 .shapes .lead { color: var(--quiet); padding-right: 2px; }
 .shapes button { border: 1px solid var(--rule); border-radius: 10px; padding: 0 8px; color: var(--ink); }
 .shapes button:hover, .shapes button:focus-visible { border-color: var(--ink); }
-.typing { font: inherit; font-weight: 650; color: inherit; background: var(--card); border: 1px solid var(--lane); border-radius: 4px; padding: 0 4px; field-sizing: content; min-width: 2.5em; }
+.typing {
+  font: inherit; font-weight: 650; color: inherit; background: var(--card); border: 1px solid var(--lane);
+  border-radius: 4px; padding: 0 4px; field-sizing: content; min-width: 2.5em;
+}
 .typing[aria-invalid] { border: 2px solid rgb(var(--v-theme-error)); outline: none; }
 </style>

@@ -27,7 +27,8 @@ const open = ref(false)
 useReturnFocus(open)
 /** The picture lies outside of the lane's words, and takes their colour along. */
 const colour = ref('')
-const takeColour = (event: Event) => (colour.value = getComputedStyle(event.currentTarget as HTMLElement).getPropertyValue('--lane'))
+const takeColour = (event: Event) =>
+  (colour.value = getComputedStyle(event.currentTarget as HTMLElement).getPropertyValue('--lane'))
 const box = useTemplateRef<HTMLElement>('box')
 /** The points as they were drawn; shown until the server has the very same. */
 const drawn = ref<number[] | null>(null)
@@ -43,7 +44,10 @@ const share = (value: number) => (high.value > low.value ? (value - low.value) /
 const curve = computed(() => {
   const [least, most] = [Math.min(...values.value), Math.max(...values.value)]
   const y = (value: number) => (HEIGHT - 2) * (1 - (most > least ? (value - least) / (most - least) : 0.5)) + 1
-  return values.value.map((value, i) => `${i ? 'L' : 'M'}${(i * WIDTH) / values.value.length} ${y(value)}H${((i + 1) * WIDTH) / values.value.length}`).join('')
+  return values.value.map(
+    (value, i) =>
+      `${i ? 'L' : 'M'}${(i * WIDTH) / values.value.length} ${y(value)}H${((i + 1) * WIDTH) / values.value.length}`,
+  ).join('')
 })
 const now = computed(() => {
   if (!player.playing || !pattern.view) return null
@@ -95,7 +99,9 @@ async function key(event: KeyboardEvent): Promise<void> {
   const { step } = props.slotted
   const last = values.value.length - 1
   const by = { ArrowUp: step, ArrowDown: -step, PageUp: 10 * step, PageDown: -10 * step }[event.key]
-  const to = { ArrowLeft: Math.max(0, at.value - 1), ArrowRight: Math.min(last, at.value + 1), Home: 0, End: last }[event.key]
+  const to = {
+    ArrowLeft: Math.max(0, at.value - 1), ArrowRight: Math.min(last, at.value + 1), Home: 0, End: last,
+  }[event.key]
   if (by !== undefined) {
     set(at.value, (values.value[at.value] ?? 0) + by)
     hold(event.target as HTMLElement, store)
@@ -120,30 +126,38 @@ function resize(by: number): void {
 </script>
 
 <template>
-  <v-menu v-model="open" :close-on-content-click="false" location="top" @after-enter="box?.querySelector<HTMLElement>('[tabindex=&quot;0&quot;]')?.focus()">
+  <v-menu v-model="open" :close-on-content-click="false" location="top"
+    @after-enter="box?.querySelector<HTMLElement>('[tabindex=&quot;0&quot;]')?.focus()">
     <template #activator="{ props: menu }">
-      <button v-bind="menu" @click="takeColour" type="button" class="plain curve" aria-haspopup="dialog" :aria-label="`Path of the ${slotted.label}, bar by bar`" title="Draw the path, bar by bar">
+      <button v-bind="menu" @click="takeColour" type="button" class="plain curve" aria-haspopup="dialog"
+        :aria-label="`Path of the ${slotted.label}, bar by bar`" title="Draw the path, bar by bar">
         <svg :width="WIDTH" :height="HEIGHT" aria-hidden="true">
-          <rect v-if="now !== null" class="now" :x="(now * WIDTH) / values.length" y="0" :width="WIDTH / values.length" :height="HEIGHT" />
+          <rect v-if="now !== null" class="now" :x="(now * WIDTH) / values.length" y="0" :width="WIDTH / values.length"
+            :height="HEIGHT" />
           <path :d="curve" />
         </svg>
       </button>
     </template>
     <v-card class="picture" :style="{ '--lane': colour }" role="dialog" :aria-label="`Path of the ${slotted.label}`">
       <p class="head"><b>{{ slotted.label }}</b>, bar by bar</p>
-      <div ref="box" class="bars" @pointerdown="draw" @pointermove="draw" @pointerup="endDrawing" @pointercancel="endDrawing">
+      <div ref="box" class="bars" @pointerdown="draw" @pointermove="draw" @pointerup="endDrawing"
+        @pointercancel="endDrawing">
         <span
-          v-for="(value, bar) in values" :key="bar" class="bar" :class="{ now: bar === now }" role="slider" :tabindex="bar === at ? 0 : -1"
-          :aria-label="`Bar ${bar + 1}`" aria-orientation="vertical" :aria-valuenow="value" :aria-valuemin="low" :aria-valuemax="high"
+          v-for="(value, bar) in values" :key="bar" class="bar" :class="{ now: bar === now }" role="slider"
+          :tabindex="bar === at ? 0 : -1"
+          :aria-label="`Bar ${bar + 1}`" aria-orientation="vertical" :aria-valuenow="value" :aria-valuemin="low"
+          :aria-valuemax="high"
           :aria-valuetext="told(value)" @focus="at = bar" @keydown="key"
         ><span class="level" :style="{ height: `calc(2px + ${100 * share(value)}%)` }" /></span>
       </div>
       <p class="foot">
         <span>Bar {{ Math.min(at, values.length - 1) + 1 }}: <b>{{ told(values[at] ?? low) }}</b></span>
         <span class="count">
-          <button type="button" class="plain" aria-label="A bar less" :disabled="values.length === 1" @click="resize(-1)">−</button>
+          <button type="button" class="plain" aria-label="A bar less" :disabled="values.length === 1"
+            @click="resize(-1)">−</button>
           {{ values.length }} {{ values.length === 1 ? 'bar' : 'bars' }}
-          <button type="button" class="plain" aria-label="A bar more" :disabled="values.length === MOST_BARS" @click="resize(1)">+</button>
+          <button type="button" class="plain" aria-label="A bar more" :disabled="values.length === MOST_BARS"
+            @click="resize(1)">+</button>
         </span>
       </p>
     </v-card>
@@ -151,19 +165,28 @@ function resize(by: number): void {
 </template>
 
 <style scoped>
-.curve { display: inline-block; line-height: 0; padding: 2px 3px; margin: 0 2px 0 3px; vertical-align: -2px; border-radius: 4px; }
+.curve {
+  display: inline-block; line-height: 0; padding: 2px 3px; margin: 0 2px 0 3px; vertical-align: -2px;
+  border-radius: 4px;
+}
 .curve:hover { background: color-mix(in srgb, var(--lane) 16%, transparent); }
 .curve path { fill: none; stroke: var(--lane); stroke-width: 2; stroke-linejoin: round; }
 rect.now { fill: color-mix(in srgb, var(--lane) 30%, transparent); }
 .picture { padding: 10px 14px; width: 340px; font-size: 13.5px; }
 .head { margin: 0 0 6px; }
 .head b { font-family: 'Fraunces Variable', serif; font-weight: 600; }
-.bars { display: flex; height: 120px; border: 1px solid var(--rule); border-radius: 6px; overflow: hidden; touch-action: none; cursor: crosshair; background: var(--paper); }
+.bars {
+  display: flex; height: 120px; border: 1px solid var(--rule); border-radius: 6px; overflow: hidden; touch-action: none;
+  cursor: crosshair; background: var(--paper);
+}
 .bar { flex: 1; position: relative; min-width: 0; border-right: 1px solid var(--rule); }
 .bar:last-child { border-right: 0; }
 .bar.now { background: color-mix(in srgb, var(--ink) 8%, transparent); }
 .bar:focus-visible { outline: 2px solid var(--ink); outline-offset: -2px; }
-.level { position: absolute; inset: auto 0 0; background: color-mix(in srgb, var(--lane) 55%, transparent); border-top: 2px solid var(--lane); }
+.level {
+  position: absolute; inset: auto 0 0; background: color-mix(in srgb, var(--lane) 55%, transparent);
+  border-top: 2px solid var(--lane);
+}
 .foot { display: flex; justify-content: space-between; margin: 6px 0 0; color: var(--quiet); }
 .foot b { color: var(--ink); }
 .count button { width: 22px; height: 22px; border: 1px solid var(--rule); border-radius: 11px; color: var(--ink); }

@@ -4,7 +4,9 @@ import type { Sentence } from '@/api/client'
 import { slotsOf } from '@/pattern/slots'
 
 const MOST = 24
-const last = useLocalStorage<Record<string, Record<string, unknown>>>('jolly-last-values', {}, { serializer: StorageSerializers.object })
+const last = useLocalStorage<Record<string, Record<string, unknown>>>('jolly-last-values', {}, {
+  serializer: StorageSerializers.object,
+})
 /** Of several clauses of a kind each has a number, which is no matter here. */
 const unnumbered = (name: string) => name.replace(/\.\d+(?=\.|$)/g, '')
 

@@ -70,12 +70,18 @@ function submit(): void {
 </template>
 
 <style scoped>
-.door { min-height: 100vh; display: flex; flex-direction: column; align-items: center; justify-content: center; gap: 10px; padding: 24px; }
+.door {
+  min-height: 100vh; display: flex; flex-direction: column; align-items: center; justify-content: center; gap: 10px;
+  padding: 24px;
+}
 .weave { width: min(600px, 90vw); height: auto; }
 h1 { font-size: 54px; line-height: 1.1; }
 .lead { font-size: 21px; margin-bottom: 8px; }
 .open { margin-bottom: 12px; }
-.card { width: min(360px, 92vw); background: var(--card); border: 1px solid var(--rule); border-radius: 14px; padding: 20px; display: grid; gap: 12px; }
+.card {
+  width: min(360px, 92vw); background: var(--card); border: 1px solid var(--rule); border-radius: 14px; padding: 20px;
+  display: grid; gap: 12px;
+}
 h2 { font-size: 20px; }
 .trouble { color: rgb(var(--v-theme-error)); }
 </style>

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** A clip on the Shelf: opened by its name or picture, dragged out as a file, starred, and what else can be done with it. */
+/**
+ * A clip on the Shelf: opened by its name or picture, dragged out as a file, starred, and what else can be done with
+ * it.
+ */
 import { mdiDotsHorizontal, mdiDownload, mdiStar, mdiStarOutline, mdiVolumeHigh } from '@mdi/js'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
@@ -23,7 +26,10 @@ const chosen = computed(() => shelf.chosen.includes(props.clip.id))
 const file = computed(() => props.clip.file.replace(/\.mid$/, ending.value))
 const heard = computed(() => (beside.value?.id === props.clip.id ? beside.value : null))
 
-/** Chromium makes a file of what is dragged out under this type; others get the address. Within the Shelf it is laid elsewhere. */
+/**
+ * Chromium makes a file of what is dragged out under this type; others get the address. Within the Shelf it is laid
+ * elsewhere.
+ */
 function dragOut(event: DragEvent): void {
   const whole = new URL(fileAddress(props.clip.id), location.href).href
   const kind = exporting.value.tracks === 'files' ? 'application/zip' : 'audio/midi'
@@ -47,7 +53,10 @@ const entries = computed<Entry[]>(() => [
   ...props.acts,
   { title: 'Rename …', apart: true, run: () => emit('rename') },
   { title: 'Tags …', run: () => emit('tag') },
-  { title: chosen.value ? 'Choose no more' : 'Choose', about: 'to do something to several', run: () => shelf.toggle(props.clip.id) },
+  {
+    title: chosen.value ? 'Choose no more' : 'Choose', about: 'to do something to several',
+    run: () => shelf.toggle(props.clip.id),
+  },
   { title: 'Up', about: 'Alt+Up on its name', run: () => move(-1) },
   { title: 'Down', about: 'Alt+Down on its name', run: () => move(1) },
   { title: 'Send as MIDI …', apart: true, run: () => emit('send') },
@@ -58,24 +67,31 @@ const entries = computed<Entry[]>(() => [
 <template>
   <li draggable="true" :class="{ opened: opened.id === clip.id, chosen }" :data-clip="clip.id" @dragstart="dragOut">
     <span class="top">
-      <input v-if="shelf.chosen.length" type="checkbox" :checked="chosen" :aria-label="`Choose ${clip.name}`" @change="shelf.toggle(clip.id)" />
+      <input v-if="shelf.chosen.length" type="checkbox" :checked="chosen" :aria-label="`Choose ${clip.name}`"
+        @change="shelf.toggle(clip.id)" />
       <button
-        type="button" class="plain head name" :title="`Open ${clip.name}`" :aria-current="opened.id === clip.id ? 'true' : undefined"
+        type="button" class="plain head name" :title="`Open ${clip.name}`"
+        :aria-current="opened.id === clip.id ? 'true' : undefined"
         @click="press" @keydown.alt.up.prevent.stop="move(-1)" @keydown.alt.down.prevent.stop="move(1)"
       >{{ clip.name }}</button>
       <v-btn
-        :icon="clip.starred ? mdiStar : mdiStarOutline" size="x-small" class="star" :class="{ on: clip.starred }" :aria-pressed="clip.starred"
+        :icon="clip.starred ? mdiStar : mdiStarOutline" size="x-small" class="star" :class="{ on: clip.starred }"
+        :aria-pressed="clip.starred"
         :aria-label="`Star ${clip.name}`" @click="shelf.change(clip, { starred: !clip.starred })"
       />
       <PickMenu :label="`What can be done with ${clip.name}`" :entries="entries">
-        <template #opener="{ menu }"><v-btn v-bind="menu" :icon="mdiDotsHorizontal" size="x-small" :aria-label="`More for ${clip.name}`" /></template>
+        <template #opener="{ menu }"><v-btn v-bind="menu" :icon="mdiDotsHorizontal" size="x-small"
+          :aria-label="`More for ${clip.name}`" /></template>
       </PickMenu>
     </span>
     <span class="picture" @click="press"><RhythmThumb :thumb="clip.thumb" :lanes="lanes" /></span>
-    <span v-if="clip.tags.length" class="tags"><button v-for="tag in clip.tags" :key="tag" type="button" class="plain tag" @click="shelf.tagged = [tag]">{{ tag }}</button></span>
-    <button v-if="heard" type="button" class="plain heard" @click="endHearing"><v-icon :icon="mdiVolumeHigh" size="14" /> {{ heard.instead ? 'in place of its lanes' : 'with the pattern' }} · end</button>
+    <span v-if="clip.tags.length" class="tags"><button v-for="tag in clip.tags" :key="tag" type="button"
+      class="plain tag" @click="shelf.tagged = [tag]">{{ tag }}</button></span>
+    <button v-if="heard" type="button" class="plain heard" @click="endHearing"><v-icon :icon="mdiVolumeHigh"
+      size="14" /> {{ heard.instead ? 'in place of its lanes' : 'with the pattern' }} · end</button>
     <span class="foot">
-      <span class="quiet" :title="clip.of">{{ Number(clip.thumb.bars.toFixed(2)) }} {{ clip.thumb.bars === 1 ? 'bar' : 'bars' }} · {{ clip.thumb.notes.toLocaleString('en') }} {{ clip.thumb.notes === 1 ? 'note' : 'notes' }}</span>
+      <span class="quiet"
+        :title="clip.of">{{ Number(clip.thumb.bars.toFixed(2)) }} {{ clip.thumb.bars === 1 ? 'bar' : 'bars' }} · {{ clip.thumb.notes.toLocaleString('en') }} {{ clip.thumb.notes === 1 ? 'note' : 'notes' }}</span>
       <v-btn
         :href="fileAddress(clip.id)" :download="file" size="x-small" :prepend-icon="mdiDownload" class="file"
         :aria-label="`Download ${clip.name} as a MIDI file`" @click="wasTried('take')"
@@ -85,10 +101,15 @@ const entries = computed<Entry[]>(() => [
 </template>
 
 <style scoped>
-li { background: var(--card); border: 1px solid var(--rule); border-radius: 9px; padding: 5px 6px 4px 10px; cursor: grab; }
+li {
+  background: var(--card); border: 1px solid var(--rule); border-radius: 9px; padding: 5px 6px 4px 10px; cursor: grab;
+}
 .top { display: flex; align-items: center; gap: 2px; }
 .opened, .chosen { border-color: var(--ink); box-shadow: 0 0 0 1px var(--ink); }
-.name { flex: 1; min-width: 0; text-align: left; font: 600 14.5px 'Fraunces Variable', serif; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.name {
+  flex: 1; min-width: 0; text-align: left; font: 600 14.5px 'Fraunces Variable', serif; white-space: nowrap;
+  overflow: hidden; text-overflow: ellipsis;
+}
 .star { color: var(--quiet); }
 .star.on { color: var(--link); }
 .picture { display: block; height: 36px; margin: 1px 6px 2px 0; }

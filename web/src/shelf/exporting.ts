@@ -15,7 +15,9 @@ export const PLAIN: Exporting = { format: 1, tracks: 'lanes', ticks: 960, rounds
 export const exporting = useLocalStorage<Exporting>('jolly-export', { ...PLAIN }, { mergeDefaults: true })
 
 const query = computed(() => new URLSearchParams(
-  Object.entries(exporting.value).filter(([name, value]) => value !== PLAIN[name as keyof Exporting]).map(([name, value]) => [name, String(value)]),
+  Object.entries(exporting.value).filter(
+    ([name, value]) => value !== PLAIN[name as keyof Exporting],
+  ).map(([name, value]) => [name, String(value)]),
 ).toString())
 
 export const fileAddress = (clip: number) => `/api/clips/${clip}/midi${query.value && `?${query.value}`}`

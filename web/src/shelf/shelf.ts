@@ -14,7 +14,10 @@ import { fileAddress } from './exporting'
 import { lastBars, wholeBars } from './lastBars'
 
 /** How the Shelf may be sorted. */
-export const ORDERS = { hand: 'by hand', newest: 'newest first', oldest: 'oldest first', name: 'by name', length: 'longest first', stars: 'stars first' } as const
+export const ORDERS = {
+  hand: 'by hand', newest: 'newest first', oldest: 'oldest first', name: 'by name', length: 'longest first',
+  stars: 'stars first',
+} as const
 export type Order = keyof typeof ORDERS
 
 const COMPARE: Record<Order, (a: Clip, b: Clip) => number> = {
@@ -47,7 +50,9 @@ export const useShelf = defineStore('shelf', () => {
     const words = sought.value.toLowerCase().split(/\s+/).filter(Boolean)
     const found = clips.value.filter((clip) => {
       const said = `${clip.name} ${clip.tags.join(' ')} ${clip.of}`.toLowerCase()
-      return words.every((word) => said.includes(word)) && tagged.value.every((tag) => clip.tags.includes(tag)) && (!starsOnly.value || clip.starred)
+      return words.every((word) => said.includes(word)) && tagged.value.every(
+        (tag) => clip.tags.includes(tag),
+      ) && (!starsOnly.value || clip.starred)
     })
     return found.sort(COMPARE[order.value] ?? COMPARE.hand)
   })
@@ -64,7 +69,8 @@ export const useShelf = defineStore('shelf', () => {
   function add(clip: Clip | null | undefined): void {
     if (clip) clips.value = [clip, ...clips.value.filter((each) => each.id !== clip.id)]
   }
-  const replace = (changed: Clip) => (clips.value = clips.value.map((each) => (each.id === changed.id ? changed : each)))
+  const replace = (changed: Clip) =>
+    (clips.value = clips.value.map((each) => (each.id === changed.id ? changed : each)))
 
   /** Lay on the Shelf what the server makes a clip of. */
   async function layOn(made: () => Promise<Clip>, kept: number[] = []): Promise<Clip | null> {
@@ -93,7 +99,10 @@ export const useShelf = defineStore('shelf', () => {
   }
 
   const sayKept = () => notices.say('This clip lies on the Shelf already; whatever is changed in it is stored.')
-  /** Keep what is heard: the pass that sounds again, or the last whole one; the first as soon as it is whole. When stopped, the bars that are shown. */
+  /**
+   * Keep what is heard: the pass that sounds again, or the last whole one; the first as soon as it is whole. When
+   * stopped, the bars that are shown.
+   */
   async function keepHeard(): Promise<Clip | null> {
     const now = sounding.value
     if (!now) return keepShown()
@@ -107,7 +116,10 @@ export const useShelf = defineStore('shelf', () => {
     const last = await trail.lastHeard()
     return last === null ? null : keep({ passes: [last] })
   }
-  /** Keep the last pass: while something sounds, what is heard of it; when stopped, what was heard last, or else the bars that are shown. */
+  /**
+   * Keep the last pass: while something sounds, what is heard of it; when stopped, what was heard last, or else the
+   * bars that are shown.
+   */
   const keepLast = () => (!sounding.value && trail.lastWhole ? keep({ passes: [trail.lastWhole.id] }) : keepHeard())
   /** Keep, and hand what was kept to the browser as a MIDI file, by the choices that were made for files. */
   async function takeOut(kept: () => Promise<Clip | null>): Promise<void> {
@@ -116,7 +128,9 @@ export const useShelf = defineStore('shelf', () => {
   }
   /** Keep the bars that are shown, as they are tried out: also the whole weave. */
   function keepShown(): Promise<Clip | null> {
-    const shown = pattern.weave ? { bars: pattern.weaveBars, start: 0 } : { bars: pattern.viewBars, start: pattern.start }
+    const shown = pattern.weave
+      ? { bars: pattern.weaveBars, start: 0 }
+      : { bars: pattern.viewBars, start: pattern.start }
     return keep({ ...shown, edits: pattern.tried })
   }
   /** Keep everything that was played since play was pressed last, whatever was turned meanwhile, as one clip. */
@@ -142,7 +156,13 @@ export const useShelf = defineStore('shelf', () => {
   /** Give a clip another name or tags, or a star. */
   function change(clip: Clip, said: Schemas['ClipChangesIn']): Promise<boolean> {
     const params = { path: { clip_id: clip.id } }
-    return notices.attempt(async () => void replace(await ask(api.PATCH('/api/clips/{clip_id}', { params, body: said }))))
+    return notices.attempt(
+      async () => void replace(await ask(api.PATCH('/api/clips/{clip_id}', { params, body: said }))),
+    )
+  }
+  /** Show only clips with a tag too, or no longer so. */
+  function toggleTag(tag: string): void {
+    tagged.value = tagged.value.includes(tag) ? tagged.value.filter((each) => each !== tag) : [...tagged.value, tag]
   }
   const rename = (clip: Clip, name: string) => change(clip, { name })
 
@@ -150,7 +170,8 @@ export const useShelf = defineStore('shelf', () => {
     const before = clips.value
     const taken: Clip[] = []
     for (const clip of gone) {
-      if (!(await notices.attempt(() => ask(api.DELETE('/api/clips/{clip_id}', { params: { path: { clip_id: clip.id } } }))))) break
+      const params = { path: { clip_id: clip.id } }
+      if (!(await notices.attempt(() => ask(api.DELETE('/api/clips/{clip_id}', { params }))))) break
       taken.push(clip)
     }
     const ids = taken.map(({ id }) => id)
@@ -169,7 +190,9 @@ export const useShelf = defineStore('shelf', () => {
 
   /** Lay a clip before another, or last (null): the order that is shown becomes the order by hand. */
   async function lay(clip: number, before: number | null): Promise<void> {
-    const row = (order.value === 'hand' ? clips.value : [...shown.value, ...clips.value.filter((each) => !shown.value.includes(each))])
+    const row = (order.value === 'hand' ? clips.value : [
+      ...shown.value, ...clips.value.filter((each) => !shown.value.includes(each)),
+    ])
     const moved = row.find(({ id }) => id === clip)
     if (!moved || clip === before) return
     const others = row.filter(({ id }) => id !== clip)
@@ -177,11 +200,17 @@ export const useShelf = defineStore('shelf', () => {
     clips.value = others.toSpliced(at, 0, moved)
     order.value = 'hand'
     const params = { path: { piece_id: piece.value } }
-    await notices.attempt(() => ask(api.PUT('/api/pieces/{piece_id}/shelf', { params, body: { clips: clips.value.map(({ id }) => id) } })))
+    await notices.attempt(
+      () => ask(api.PUT('/api/pieces/{piece_id}/shelf', { params, body: { clips: clips.value.map(({ id }) => id) } })),
+    )
   }
   function toggle(clip: number): void {
     chosen.value = chosen.value.includes(clip) ? chosen.value.filter((id) => id !== clip) : [...chosen.value, clip]
   }
 
-  return { piece, clips, shown, order, sought, tagged, tags, starsOnly, chosen, show, add, keep, sayKept, keepHeard, keepLast, keepPlayed, takeOut, keepBars, keepOrder, barsHeard, change, rename, remove, lay, toggle }
+  return {
+    piece, clips, shown, order, sought, tagged, toggleTag, tags, starsOnly, chosen, show, add, keep, sayKept,
+    keepHeard, keepLast,
+    keepPlayed, takeOut, keepBars, keepOrder, barsHeard, change, rename, remove, lay, toggle,
+  }
 })

@@ -16,11 +16,18 @@ export const beside = shallowRef<Beside | null>(null)
 /** Whether a lane of the pattern is silent, since a clip is heard in its place. */
 export const isReplaced = (lane: string, beat: number) => {
   const now = beside.value
-  return now?.instead === true && now.from !== null && beat >= now.from - 1e-9 && now.view.lanes.some(({ id }) => id === lane)
+  return now?.instead === true && now.from !== null && beat >= now.from - 1e-9 && now.view.lanes.some(
+    ({ id }) => id === lane,
+  )
 }
 
-/** The stretches of the clip that sound in the beats [from, to) of the pattern: where in the clip, how long, and where in the pattern. */
-export function stretchesBeside(from: number, to: number, bar: number): { view: ClipView; place: number; beats: number; at: number }[] {
+/**
+ * The stretches of the clip that sound in the beats [from, to) of the pattern: where in the clip, how long, and where
+ * in the pattern.
+ */
+export function stretchesBeside(from: number, to: number, bar: number): {
+  view: ClipView; place: number; beats: number; at: number,
+}[] {
   const now = beside.value
   if (!now) return []
   if (now.from === null) beside.value = { ...now, from: Math.ceil(from / bar - 1e-9) * bar }

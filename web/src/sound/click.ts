@@ -10,11 +10,15 @@ export const countIn = useLocalStorage('jolly-count-in', false)
 const CLICK = { bar: 76, beat: 77, by: 'dry', channel: 16, velocity: 90 }
 
 /** The drums that are needed for it. */
-export const clickDrums = () => (click.value || countIn.value ? [CLICK.bar, CLICK.beat] : []).map((pitch) => ({ by: CLICK.by, pitch }))
+export const clickDrums = () =>
+  (click.value || countIn.value ? [CLICK.bar, CLICK.beat] : []).map((pitch) => ({ by: CLICK.by, pitch }))
 
 function clickAt(bar: boolean, time: number): void {
   const { by, channel, velocity } = CLICK
-  sound({ by, channel, velocity, pitched: false, set: {}, lane: 'click', pitch: bar ? CLICK.bar : CLICK.beat, time, seconds: 0.1, level: 100 })
+  sound({
+    by, channel, velocity, pitched: false, set: {}, lane: 'click', pitch: bar ? CLICK.bar : CLICK.beat, time,
+    seconds: 0.1, level: 100,
+  })
 }
 /** Clicks for one bar, from now on, where they are wanted; returns how many seconds it lasts. */
 export function countBar(view: View): number {

@@ -20,7 +20,9 @@ test('a pass is one segment after another, without a gap', () => {
   passes.closePass(4)
   expect(handed).toHaveLength(1)
   expect(handed[0]).toMatchObject({ start: 0, beats: 4 })
-  expect(handed[0]?.segments.map(({ revision, at, start, end }) => [revision, at, start, end])).toEqual([[1, 0, 0, 1.5], [2, 1.5, 1.5, 3], [2, 3, 7, 8]])
+  expect(
+    handed[0]?.segments.map(({ revision, at, start, end }) => [revision, at, start, end]),
+  ).toEqual([[1, 0, 0, 1.5], [2, 1.5, 1.5, 3], [2, 3, 7, 8]])
   expect(passes.start).toBe(4)
 })
 
@@ -52,7 +54,9 @@ test('a pass that is under way is told as far as its last whole bar', () => {
   passes.goOn(source(1), 8, 8)
   passes.goOn(source(2), 11, 11)
   passes.goOn(source(3), 13, 13)
-  expect(passes.soFar(13.5, 4)).toMatchObject({ start: 8, beats: 4, segments: [{ revision: 1, end: 11 }, { revision: 2, end: 12 }] })
+  expect(passes.soFar(13.5, 4)).toMatchObject({
+    start: 8, beats: 4, segments: [{ revision: 1, end: 11 }, { revision: 2, end: 12 }],
+  })
   expect(passes.soFar(16, 4)?.segments.map(({ end }) => end)).toEqual([11, 13, 16])
 })
 

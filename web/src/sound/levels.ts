@@ -11,6 +11,8 @@ export const levelOf = (pattern: number, lane: string): number => kept.value[`${
 export function setLevel(pattern: number, lane: string, percent: number): boolean {
   if (!(percent >= 0 && percent <= 200)) return false
   const others = Object.entries(kept.value).filter(([key]) => key !== `${pattern}/${lane}`)
-  kept.value = Object.fromEntries([...others.slice(-MOST_KEPT), ...(percent === 100 ? [] : [[`${pattern}/${lane}`, percent]])])
+  kept.value = Object.fromEntries([
+    ...others.slice(-MOST_KEPT), ...(percent === 100 ? [] : [[`${pattern}/${lane}`, percent]]),
+  ])
   return true
 }

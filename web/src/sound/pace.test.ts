@@ -2,12 +2,15 @@
 import { expect, test } from 'vitest'
 import { paceAt, secondsTo } from './pace'
 
-const mark = (time: number, tempo: number | null, meter: [number, number] | null) => ({ time, name: '', tempo, meter, key: null })
+const mark = (time: number, tempo: number | null, meter: [number, number] | null) =>
+  ({ time, name: '', tempo, meter, key: null })
 const view = { tempo: 120, beats: 20, marks: [mark(4, null, null), mark(6, 90, [7, 8]), mark(13, 120, null)] }
 
 test('the tempo holds until the mark that names another', () => {
   expect(paceAt(view, 0)).toEqual({ tempo: 120, until: 6 })
   expect(paceAt(view, 6)).toEqual({ tempo: 90, until: 13 })
-  expect([0, 6, 9, 13, 15].map((beat) => secondsTo(view, beat))).toEqual([0, 3, 5, expect.closeTo(3 + 14 / 3), expect.closeTo(4 + 14 / 3)])
+  expect([0, 6, 9, 13, 15].map((beat) => secondsTo(view, beat))).toEqual([
+    0, 3, 5, expect.closeTo(3 + 14 / 3), expect.closeTo(4 + 14 / 3),
+  ])
   expect(paceAt(view, 19)).toEqual({ tempo: 120, until: 20 })
 })

@@ -10,7 +10,11 @@ import { usePlayer } from './player'
 
 const { passes, open } = vi.hoisted(() => ({
   passes: [] as (HeardPass & { pattern: number })[],
-  open: { pattern: {} as { id: number; seen: Seen; start: number; staying: boolean; view: View; turnTo: (beat: number) => void; span: number } },
+  open: {
+    pattern: {} as {
+      id: number; seen: Seen; start: number; staying: boolean; view: View; turnTo: (beat: number) => void; span: number,
+    },
+  },
 }))
 interface Seen {
   source: { revision: number; edits: Edit[] }
@@ -20,22 +24,30 @@ vi.mock('@/sound/output', () => import('@testing/output'))
 vi.mock('./levels', () => ({ levelOf: () => 100 }))
 vi.mock('./render', () => ({ offerRendering: () => undefined }))
 vi.mock('./clockOut', () => ({ sendClocks: () => undefined }))
-vi.mock('./useHearAgain', () => ({ useHearAgain: () => ({ again: { value: [] }, hearAgain: () => undefined, endAgain: () => undefined }) }))
+vi.mock('./useHearAgain', () => ({
+  useHearAgain: () => ({ again: { value: [] }, hearAgain: () => undefined, endAgain: () => undefined }),
+}))
 vi.mock('./useHearOnce', () => ({ useHearOnce: () => ({}) }))
 vi.mock('@/ports/access', () => ({ portsInUse: () => [], onReceived: () => () => undefined }))
 vi.mock('@/ports/sender', () => ({ silence: () => undefined }))
 vi.mock('@/pattern/trail', () => ({
-  useTrail: () => ({ begin: () => undefined, heard: (pattern: number, pass: HeardPass) => passes.push({ pattern, ...pass }) }),
+  useTrail: () =>
+    ({ begin: () => undefined, heard: (pattern: number, pass: HeardPass) => passes.push({ pattern, ...pass }) }),
 }))
 vi.mock('@/pattern/pattern', () => ({ usePattern: () => open.pattern }))
 
 /** A view over 16 beats with a hit on each: a bar, and a frame, of four beats. */
 function seen(pitch: number, revision: number, more: Partial<View> = {}): Seen {
   const lane = {
-    id: 'pump', name: 'Pump', kind: 'drum', channel: 10, note: pitch, number: null, audible: true, sound: { by: 'dry', set: {} },
-    drawn: { notes: Array.from({ length: 64 }, (_, beat) => [beat, 0.5, pitch, 100]), changes: [], line: [], sounds: [] },
+    id: 'pump', name: 'Pump', kind: 'drum', channel: 10, note: pitch, number: null, audible: true,
+    sound: { by: 'dry', set: {} },
+    drawn: {
+      notes: Array.from({ length: 64 }, (_, beat) => [beat, 0.5, pitch, 100]), changes: [], line: [], sounds: [],
+    },
   }
-  const view = { tempo: 60, meter: [4, 4], bar_beats: 4, frame_beats: 4, start: 0, end: 16, lanes: [lane], ...more } as unknown as View
+  const view = {
+    tempo: 60, meter: [4, 4], bar_beats: 4, frame_beats: 4, start: 0, end: 16, lanes: [lane], ...more,
+  } as unknown as View
   return { source: { revision, edits: [] }, view }
 }
 function show(next: Seen): void {
@@ -44,7 +56,9 @@ function show(next: Seen): void {
 }
 const rounded = (value: number) => Number(value.toFixed(6))
 const heard = () => struck.map(({ beat, pitch, time }) => [rounded(beat), pitch, rounded(time)])
-const segments = () => passes.flatMap((pass) => pass.segments.map(({ revision, at, start, end }) => [revision, ...[at, start, end].map(rounded)]))
+const segments = () => passes.flatMap(
+  (pass) => pass.segments.map(({ revision, at, start, end }) => [revision, ...[at, start, end].map(rounded)]),
+)
 
 let player: ReturnType<typeof usePlayer>
 beforeEach(() => {
@@ -52,7 +66,9 @@ beforeEach(() => {
   passes.length = 0
   instead.value = null
   const first = seen(36, 1)
-  open.pattern = reactive({ id: 7, start: 0, span: 8, frame: 4, staying: false, seen: first, view: first.view, turnTo: vi.fn() })
+  open.pattern = reactive({
+    id: 7, start: 0, span: 8, frame: 4, staying: false, seen: first, view: first.view, turnTo: vi.fn(),
+  })
   setActivePinia(createPinia())
   player = usePlayer()
 })
@@ -78,7 +94,9 @@ test('what changes while it plays is heard from where nothing is scheduled yet, 
   await until(4.5)
   expect(heard()).toEqual([[0, 36, 0], [1, 36, 1], [2, 40, 2], [3, 40, 3], [4, 40, 4]])
   expect(segments()).toEqual([[1, 0, 0, 1.8], [2, 1.8, 1.8, 4]])
-  expect(passes.map(({ pattern, number, start, beats }) => [pattern, number, start, rounded(beats)])).toEqual([[7, 0, 0, 4]])
+  expect(
+    passes.map(({ pattern, number, start, beats }) => [pattern, number, start, rounded(beats)]),
+  ).toEqual([[7, 0, 0, 4]])
 })
 
 test('another tempo holds from there on, and no beat is lost', async () => {
@@ -112,11 +130,18 @@ test('where nothing newer is known, what is known goes round until it is', async
   show(seen(38, 2, { end: 64 }))
   await until(12)
   expect(heard().slice(10)).toEqual([[10, 38, 10], [11, 38, 11], [12, 38, 12]])
-  expect(segments().slice(2).map((segment) => segment.slice(1)), 'the first pass again').toEqual([[8, 0, 1.3], [9.3, 1.3, 4]])
+  expect(
+    segments().slice(2).map((segment) => segment.slice(1)), 'the first pass again',
+  ).toEqual([[8, 0, 1.3], [9.3, 1.3, 4]])
 })
 
 test('a gust is heard in place of its pass alone', async () => {
-  instead.value = { start: 4, end: 8, seen: { source: { revision: 1, edits: [{ do: 'gust', away: 0.4, throw: 1, lanes: null }] }, view: seen(50, 1).view } }
+  instead.value = {
+    start: 4, end: 8,
+    seen: {
+      source: { revision: 1, edits: [{ do: 'gust', away: 0.4, throw: 1, lanes: null }] }, view: seen(50, 1).view,
+    },
+  }
   await player.play()
   await until(9)
   expect(heard().map(([, pitch]) => pitch)).toEqual([36, 36, 36, 36, 50, 50, 50, 50, 36, 36])
@@ -145,7 +170,9 @@ test('another pattern stops it, and another clock sets its pace', async () => {
   expect(heard()).toEqual([0, 1, 2, 3, 4, 5].map((at) => [at, 36, at / 4]))
   player.external = 120
   await until(2)
-  expect(heard().slice(6).map(([, , time], i, all) => rounded(Number(time) - Number(all[i - 1]?.[2] ?? time)))).toEqual([0, 0.5])
+  expect(
+    heard().slice(6).map(([, , time], i, all) => rounded(Number(time) - Number(all[i - 1]?.[2] ?? time))),
+  ).toEqual([0, 0.5])
   open.pattern.id = 8
   await nextTick()
   expect(player.playing).toBe(false)

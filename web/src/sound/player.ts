@@ -58,14 +58,21 @@ export const usePlayer = defineStore('player', () => {
   /** How the pattern's beats are heard from the last mark on. */
   const heardNow = (): Heard => {
     const { shift, tempo } = map.last
-    return { owner: pattern.id, beatOf: (own) => own - shift, timeOf: (beat) => map.timeOf(beat), scale: 1, seconds: 60 / tempo }
+    return {
+      owner: pattern.id, beatOf: (own) => own - shift, timeOf: (beat) => map.timeOf(beat), scale: 1,
+      seconds: 60 / tempo,
+    }
   }
 
   /** Put the passes that are heard from now on on the Trail of the pattern that is open now. */
   function hearFor(patternId: number): HeardPasses {
-    return new HeardPasses((pass, whole) => trail.heard(patternId, { key: crypto.randomUUID(), number: numberOf(pass.start), ...pass }, whole))
+    return new HeardPasses(
+      (pass, whole) =>
+        trail.heard(patternId, { key: crypto.randomUUID(), number: numberOf(pass.start), ...pass }, whole),
+    )
   }
-  const numberOf = (start: number) => Math.max(0, Math.floor((start + map.last.shift) / (pattern.view?.frame_beats ?? 4) + 1e-9))
+  const numberOf = (start: number) =>
+    Math.max(0, Math.floor((start + map.last.shift) / (pattern.view?.frame_beats ?? 4) + 1e-9))
   const here: Sounding = {
     what: 'pattern', stop,
     soFar: () => {
@@ -85,7 +92,9 @@ export const usePlayer = defineStore('player', () => {
     const frame = seen.view.frame_beats
     const from = Math.floor(pattern.start / frame + 1e-9) * frame
     const counted = countBar(seen.view)
-    map = new TimeMap({ time: now() + LEAD_IN + counted, beat: 0, tempo: external.value ?? seen.view.tempo, shift: from })
+    map = new TimeMap({
+      time: now() + LEAD_IN + counted, beat: 0, tempo: external.value ?? seen.view.tempo, shift: from,
+    })
     until = 0
     heard = hearFor(pattern.id)
     forgetStruck()
@@ -195,5 +204,8 @@ export const usePlayer = defineStore('player', () => {
   /** How many beats have gone by since play was pressed. */
   const beatsPlayed = () => map.beatAt(now())
 
-  return { external, beatsPlayed, playing, again, beat, mark, beatNow, starving, play, stop, hearAgain: hearing.hearAgain, scheduledBeat, ...once }
+  return {
+    external, beatsPlayed, playing, again, beat, mark, beatNow, starving, play, stop, hearAgain: hearing.hearAgain,
+    scheduledBeat, ...once,
+  }
 })

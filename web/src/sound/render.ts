@@ -16,7 +16,9 @@ async function render(notes: Rendered[], seconds: number, sets: Set[] = [], side
   const whole = notes.map((note) => ({ by: 'dry', set: {}, lane: 'test', level: 100, pitched: false, ...note }))
   await sounds.kit.prepare(whole.filter((note) => !note.pitched))
   // In the order of time, as the player schedules them: controllers before notes.
-  const turns = sets.map(([channel, number, value, time]) => ({ time, run: () => sounds.channel(channel).set(number, value, time) }))
+  const turns = sets.map(([channel, number, value, time]) => ({
+    time, run: () => sounds.channel(channel).set(number, value, time),
+  }))
   const played = whole.map((note) => ({ time: note.time, run: () => void sounds.play(note) }))
   for (const { run } of [...turns, ...played].sort((a, b) => a.time - b.time)) run()
   const audio = await context.startRendering()

@@ -5,20 +5,28 @@ import { drumsIn, Standing, strikeView, type Heard } from './strikeView'
 
 const struck: { lane: string; beat: number; time: number; seconds: number; set: object }[] = []
 const turned: { lane: string; value: number; beat: number; time: number }[] = []
-vi.mock('./output', () => ({ strike: (note: (typeof struck)[number]) => struck.push(note), turn: (change: (typeof turned)[number]) => turned.push(change) }))
+vi.mock('./output', () => ({
+  strike: (note: (typeof struck)[number]) => struck.push(note),
+  turn: (change: (typeof turned)[number]) => turned.push(change),
+}))
 vi.mock('./levels', () => ({ levelOf: () => 100 }))
 
 const lane = (id: string, drawn: object, more: object = {}) => ({
-  id, kind: 'drum', channel: 10, note: 36, number: null, audible: true, sound: { by: 'dry', set: {} }, drawn: { notes: [], changes: [], line: [], sounds: [], ...drawn }, ...more,
+  id, kind: 'drum', channel: 10, note: 36, number: null, audible: true, sound: { by: 'dry', set: {} },
+  drawn: { notes: [], changes: [], line: [], sounds: [], ...drawn }, ...more,
 })
 const view = {
   lanes: [
     lane('pump', { notes: [[0, 0.5, 36, 100], [1, 0.5, 36, 90], [2, 0.5, 38, 80]] }),
-    lane('glow', { changes: [[0, 10], [1, 10], [1.5, 90], [3, 20]], line: [[0, 10], [1.5, 10], [1.5, 90], [4, 90]] }, { kind: 'control', number: 74, channel: 3 }),
+    lane('glow', { changes: [[0, 10], [1, 10], [1.5, 90], [3, 20]], line: [[0, 10], [1.5, 10], [1.5, 90], [4, 90]] }, {
+      kind: 'control', number: 74, channel: 3,
+    }),
   ],
 } as unknown as View
 /** At half speed, from beat 8 and second 100 on. */
-const heard: Heard = { owner: 1, beatOf: (own) => 8 + 2 * own, timeOf: (beat) => 100 + (beat - 8) / 2, scale: 2, seconds: 1 }
+const heard: Heard = {
+  owner: 1, beatOf: (own) => 8 + 2 * own, timeOf: (beat) => 100 + (beat - 8) / 2, scale: 2, seconds: 1,
+}
 beforeEach(() => {
   struck.length = turned.length = 0
 })
@@ -33,7 +41,13 @@ test('notes of a stretch are struck once, in time, as long as they last', () => 
 
 test('a sound whose words move is struck as it is at that time', () => {
   const bright = (value: number) => ({ by: 'bass', set: { bright: value } })
-  const moving = { lanes: [lane('pump', { notes: [[0, 1, 36, 100], [1, 1, 36, 90], [3, 1, 38, 80]], sounds: [[1, bright(20)], [2, bright(80)]] })] } as unknown as View
+  const moving = {
+    lanes: [
+      lane('pump', {
+        notes: [[0, 1, 36, 100], [1, 1, 36, 90], [3, 1, 38, 80]], sounds: [[1, bright(20)], [2, bright(80)]],
+      }),
+    ],
+  } as unknown as View
   strikeView(moving, 0, 4, heard)
   expect(struck.map(({ set }) => set)).toEqual([{}, { bright: 20 }, { bright: 80 }])
   expect(drumsIn(moving).map(({ set }) => set)).toEqual([{}, {}, { bright: 20 }, { bright: 80 }])

@@ -7,7 +7,9 @@ import { valueAt } from './valueAt'
 /** What lies so close before a stretch belongs to it, and what lies so close before its end to the next. */
 const HAIR = 1e-9
 
-/** How a pattern's own beats are heard: where on the time line, when on the audio clock, and how many seconds one lasts. */
+/**
+ * How a pattern's own beats are heard: where on the time line, when on the audio clock, and how many seconds one lasts.
+ */
 export interface Heard {
   /** The pattern. */
   owner: number
@@ -25,7 +27,10 @@ export class Standing {
   clear(): void {
     this.values.clear()
   }
-  private set(lane: string, channel: number, number: number | string, value: number, own: number, { owner, beatOf, timeOf }: Heard): void {
+  private set(
+    lane: string, channel: number, number: number | string, value: number, own: number,
+    { owner, beatOf, timeOf }: Heard,
+  ): void {
     const key = `${channel}/${number}`
     if (this.values.get(key) === value) return
     this.values.set(key, value)
@@ -36,7 +41,9 @@ export class Standing {
   turnIn(view: View, from: number, to: number, heard: Heard): void {
     for (const { id, channel, number, drawn } of view.lanes) {
       for (const [time, value] of drawn.changes) {
-        if (number !== null && time >= from - HAIR && time < to - HAIR) this.set(id, channel, number, value, time, heard)
+        if (number !== null && time >= from - HAIR && time < to - HAIR) {
+          this.set(id, channel, number, value, time, heard)
+        }
       }
     }
   }
@@ -54,7 +61,9 @@ export const soundAt = ({ sound, drawn }: Pick<Lane, 'sound' | 'drawn'>, own: nu
   drawn.sounds.findLast(([from]) => from <= own + HAIR)?.[1] ?? sound
 
 /** Schedule the notes that begin in the pattern's own beats [from, to), but for those that are silent. */
-export function strikeView(view: View, from: number, to: number, heard: Heard, silent?: (lane: string, own: number) => boolean): void {
+export function strikeView(
+  view: View, from: number, to: number, heard: Heard, silent?: (lane: string, own: number) => boolean,
+): void {
   const { owner, beatOf, timeOf, scale, seconds } = heard
   for (const lane of view.lanes) {
     const { id, kind, channel, drawn } = lane
@@ -62,7 +71,8 @@ export function strikeView(view: View, from: number, to: number, heard: Heard, s
       if (start < from - HAIR || start >= to - HAIR || silent?.(id, start)) continue
       const beat = beatOf(start)
       strike({
-        ...soundAt(lane, start), owner, pitched: kind === 'pitched', lane: id, pitch, channel, velocity, beat, length: length * scale, time: timeOf(beat),
+        ...soundAt(lane, start), owner, pitched: kind === 'pitched', lane: id, pitch, channel, velocity, beat,
+        length: length * scale, time: timeOf(beat),
         seconds: length * seconds, level: levelOf(owner, id),
       })
     }
@@ -71,4 +81,7 @@ export function strikeView(view: View, from: number, to: number, heard: Heard, s
 
 /** All drums that a view has notes of: a roll or an octave may reach others than a lane's own. */
 export const drumsIn = (view: View) => view.lanes.filter((lane) => lane.kind === 'drum').flatMap((lane) =>
-  [{ ...lane.sound, pitch: lane.note }, ...lane.drawn.notes.map(([start, , pitch]) => ({ ...soundAt(lane, start), pitch }))])
+  [
+    { ...lane.sound, pitch: lane.note },
+    ...lane.drawn.notes.map(([start, , pitch]) => ({ ...soundAt(lane, start), pitch })),
+  ])

@@ -15,10 +15,19 @@ export interface Struck {
 
 /** All drums that a clip has notes of. */
 export const drumsOf = (view: ClipView) =>
-  view.lanes.flatMap((lane) => lane.kind === 'drum' ? Object.keys(lane.drums).map((pitch) => ({ ...lane.sound, pitch: Number(pitch) })) : [])
+  view.lanes.flatMap(
+    (lane) =>
+      lane.kind === 'drum' ? Object.keys(lane.drums).map((pitch) => ({ ...lane.sound, pitch: Number(pitch) })) : [],
+  )
 
-/** Schedule what begins in the beats [from, to): `from` sounds at `time` on the audio clock, and is called `beat` in the list. */
-export function strikeStretch(view: ClipView, from: number, to: number, time: number, beat: number, { rows, tempo = view.tempo, owner = 0 }: Struck = {}): void {
+/**
+ * Schedule what begins in the beats [from, to): `from` sounds at `time` on the audio clock, and is called `beat` in the
+ * list.
+ */
+export function strikeStretch(
+  view: ClipView, from: number, to: number, time: number, beat: number,
+  { rows, tempo = view.tempo, owner = 0 }: Struck = {},
+): void {
   const seconds = 60 / tempo
   for (const [at, number, value, row] of view.changes) {
     const lane = view.lanes[row]
@@ -30,7 +39,8 @@ export function strikeStretch(view: ClipView, from: number, to: number, time: nu
     const lane = view.lanes[row]
     if (start < from - 1e-9 || start >= to - 1e-9 || !lane || (rows && !rows.has(row))) continue
     strike({
-      ...lane.sound, owner, pitched: lane.kind === 'pitched', lane: lane.id, pitch, velocity, channel: lane.channel, beat: beat + start - from, length,
+      ...lane.sound, owner, pitched: lane.kind === 'pitched', lane: lane.id, pitch, velocity, channel: lane.channel,
+      beat: beat + start - from, length,
       time: time + (start - from) * seconds, seconds: length * seconds, level: levelOf(owner, lane.id),
     })
   }

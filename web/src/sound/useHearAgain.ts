@@ -21,7 +21,9 @@ export function useHearAgain() {
   let last: number | undefined
   /** When each turn of a pass begins; the first, as soon as it is asked for. */
   let turns: { time: number; pass: number | undefined }[] = []
-  const here: Sounding = { what: 'passes', stop: endAgain, pass: () => turns.findLast(({ time }) => time <= now())?.pass ?? null }
+  const here: Sounding = {
+    what: 'passes', stop: endAgain, pass: () => turns.findLast(({ time }) => time <= now())?.pass ?? null,
+  }
 
   /** Hear passes note for note: two in turns until stopped, one once, or, with `stay`, over and over. */
   async function hearAgain(passes: number[], stay = false): Promise<void> {

@@ -27,7 +27,9 @@ export function useHearOnce() {
     const view = pattern.view
     const lane = view?.lanes.find((each) => each.id === laneId)
     if (!view || !lane || sounding.value) return
-    await soundsWith(lane.kind === 'drum' ? lane.drawn.notes.map(([start, , pitch]) => ({ ...soundAt(lane, start), pitch })) : [])
+    await soundsWith(
+      lane.kind === 'drum' ? lane.drawn.notes.map(([start, , pitch]) => ({ ...soundAt(lane, start), pitch })) : [],
+    )
     hush()
     const from = pattern.start
     const at = now() + 0.1
@@ -45,7 +47,9 @@ export function useHearOnce() {
     await soundsWith([])
     const bass = 48 + (classes[0] ?? 0)
     const voice = pattern.lane?.kind === 'pitched' ? pattern.lane.sound : { by: 'pluck', set: {} }
-    for (const each of classes) soundNow({ ...voice, pitched: true, pitch: bass + ((each - bass + 120) % 12), channel: 16 }, 0.9)
+    for (const each of classes) {
+      soundNow({ ...voice, pitched: true, pitch: bass + ((each - bass + 120) % 12), channel: 16 }, 0.9)
+    }
   }
   /** Hear a key with the sound of the chosen lane, until what is returned is called. */
   async function hearKey(pitch: number, velocity: number): Promise<() => void> {
@@ -53,7 +57,10 @@ export function useHearOnce() {
     const pitched = lane?.kind === 'pitched'
     const voice = lane && lane.kind !== 'control' ? lane.sound : { by: 'dry', set: {} }
     await soundsWith(pitched ? [] : [{ ...voice, pitch }])
-    const stop = sound({ ...voice, pitched, lane: `key ${pitch}`, pitch, channel: lane?.channel ?? 16, velocity, time: now() + 0.005, seconds: 30, level: levelOf(pattern.id, lane?.id ?? '') })
+    const stop = sound({
+      ...voice, pitched, lane: `key ${pitch}`, pitch, channel: lane?.channel ?? 16, velocity, time: now() + 0.005,
+      seconds: 30, level: levelOf(pattern.id, lane?.id ?? ''),
+    })
     return () => stop?.(now())
   }
   return { hearKey, hearing, audition, hearChange, hearChord, hearLane }

@@ -10,8 +10,14 @@ import type { Strand } from '@/api/client'
 import { useEscape } from '@/app/useEscape'
 import { allOf, ends, written, type Value } from './written'
 
-/** most: how wide a value is at most, in pixels. onSettle: stores values; what it promises is false where they are refused. */
-const props = defineProps<{ strand: Strand; marked: number[] | null; size: number | null; most?: number; onSettle: (values: Value[]) => Promise<boolean> }>()
+/**
+ * most: how wide a value is at most, in pixels. onSettle: stores values; what it promises is false where they are
+ * refused.
+ */
+const props = defineProps<{
+  strand: Strand; marked: number[] | null; size: number | null; most?: number; onSettle: (values: Value[]) =>
+    Promise<boolean>,
+}>()
 const emit = defineEmits<{
   preview: [values: Value[]]
   length: [count: number]
@@ -91,7 +97,9 @@ function draw(event: PointerEvent): void {
   const next = [...values.value]
   const [place, value] = at
   const [low, high] = ends(next[place] ?? value)
-  next[place] = adding ? together(next[place] ?? value, value) : !ranging ? value : value > low ? [low, value] : [value, high]
+  next[place] = adding ? together(
+    next[place] ?? value, value,
+  ) : !ranging ? value : value > low ? [low, value] : [value, high]
   drawn.value = next
   emit('preview', next)
 }
@@ -118,7 +126,9 @@ const bracket = computed(() => (stretched.value ?? values.value.length) * step.v
 function pull(event: PointerEvent): void {
   const area = box.value?.getBoundingClientRect()
   if (stretched.value === null || !area) return
-  const count = Math.max(1, Math.min(Number(props.strand.length.high), Math.round((event.clientX - area.left) / step.value)))
+  const count = Math.max(
+    1, Math.min(Number(props.strand.length.high), Math.round((event.clientX - area.left) / step.value)),
+  )
   if (count !== stretched.value) {
     stretched.value = count
     emit('length', count)
@@ -151,7 +161,9 @@ function key(event: KeyboardEvent, place: number): void {
   if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') {
     focused.value = Math.min(values.value.length - 1, Math.max(0, place + (event.key === 'ArrowLeft' ? -1 : 1)))
     void nextTick(() => box.value?.querySelectorAll<HTMLElement>('[role=slider]')[focused.value]?.focus())
-  } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown' || event.key === 'PageUp' || event.key === 'PageDown') {
+  } else if (
+    event.key === 'ArrowUp' || event.key === 'ArrowDown' || event.key === 'PageUp' || event.key === 'PageDown'
+  ) {
     const by = (event.key.endsWith('Up') ? 1 : -1) * (event.key.startsWith('Page') ? props.strand.raised : 1)
     const bounded = (value: number) => Math.min(props.strand.high, Math.max(props.strand.low, value))
     const next = [...values.value]
@@ -174,16 +186,19 @@ function key(event: KeyboardEvent, place: number): void {
     ref="box" class="box" :style="{ height: `${HEIGHT + 16}px`, width: `${wide}px` }" @pointerdown="press"
     @pointermove="(event) => dragging && draw(event)" @pointerup="release" @pointercancel="release"
   >
-    <div v-for="each in lines" :key="each.degree" class="rung" :class="{ root: each.root }" :style="{ top: `${each.top}px` }" />
+    <div v-for="each in lines" :key="each.degree" class="rung" :class="{ root: each.root }"
+      :style="{ top: `${each.top}px` }" />
     <template v-for="bar in bars" :key="bar.place">
       <template v-if="bar.stands">
         <div
-          v-for="(top, i) in bar.stands" :key="i" class="wedge" :class="{ again: bar.again, unread: bar.unread, marked: marked?.includes(bar.place) }"
+          v-for="(top, i) in bar.stands" :key="i" class="wedge"
+          :class="{ again: bar.again, unread: bar.unread, marked: marked?.includes(bar.place) }"
           :style="{ left: `${bar.left}px`, top: `${top - 9}px`, width: `${Math.max(4, step - 3)}px` }"
         />
       </template>
       <div
-        v-else class="bar" :class="{ again: bar.again, ranged: bar.ranged, unread: bar.unread, marked: marked?.includes(bar.place) }"
+        v-else class="bar"
+        :class="{ again: bar.again, ranged: bar.ranged, unread: bar.unread, marked: marked?.includes(bar.place) }"
         :style="{ left: `${bar.left}px`, top: `${bar.top}px`, width: `${Math.max(2, step - 4)}px`, height: `${bar.height}px` }"
       />
       <span
@@ -206,17 +221,30 @@ function key(event: KeyboardEvent, place: number): void {
 .frame { overflow-x: auto; overflow-y: hidden; scrollbar-width: thin; flex: none; }
 .box { position: relative; touch-action: none; cursor: crosshair; user-select: none; flex: none; }
 .bar { position: absolute; background: var(--lane); border-radius: 2px 2px 0 0; pointer-events: none; }
-.rung { position: absolute; left: 0; right: 0; height: 1px; background: var(--rule); opacity: 0.55; pointer-events: none; }
+.rung {
+  position: absolute; left: 0; right: 0; height: 1px; background: var(--rule); opacity: 0.55; pointer-events: none;
+}
 .rung.root { background: var(--quiet); opacity: 0.8; }
-.wedge { position: absolute; height: 10px; background: var(--lane); clip-path: polygon(0 0, 8% 40%, 22% 68%, 45% 86%, 100% 100%, 0 100%); pointer-events: none; }
+.wedge {
+  position: absolute; height: 10px; background: var(--lane);
+  clip-path: polygon(0 0, 8% 40%, 22% 68%, 45% 86%, 100% 100%, 0 100%); pointer-events: none;
+}
 .wedge.again { opacity: 0.3; }
 .wedge.unread { opacity: 0.15; }
 .wedge.marked { background: var(--ink); }
 .bar.again { opacity: 0.3; }
 .bar.unread { opacity: 0.15; }
-.bar.ranged { background: repeating-linear-gradient(45deg, var(--lane) 0 3px, transparent 3px 6px); border: 1px solid var(--lane); }
+.bar.ranged {
+  background: repeating-linear-gradient(45deg, var(--lane) 0 3px, transparent 3px 6px); border: 1px solid var(--lane);
+}
 .bar.marked { outline: 2px solid var(--ink); }
-.value { position: absolute; bottom: 0; font-size: 10.5px; line-height: 14px; text-align: center; color: var(--quiet); overflow: hidden; white-space: nowrap; cursor: default; }
-.bracket { position: absolute; top: 0; width: 9px; margin-left: -6px; border: 2px solid var(--ink); border-left: 0; border-radius: 0 4px 4px 0; cursor: ew-resize; opacity: 0.75; }
+.value {
+  position: absolute; bottom: 0; font-size: 10.5px; line-height: 14px; text-align: center; color: var(--quiet);
+  overflow: hidden; white-space: nowrap; cursor: default;
+}
+.bracket {
+  position: absolute; top: 0; width: 9px; margin-left: -6px; border: 2px solid var(--ink); border-left: 0;
+  border-radius: 0 4px 4px 0; cursor: ew-resize; opacity: 0.75;
+}
 .bracket:hover { opacity: 1; }
 </style>

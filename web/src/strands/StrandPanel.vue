@@ -21,11 +21,17 @@ const notices = useNotices()
 const picked = ref(props.strands[0]?.kind ?? '')
 /** The kind that was picked, unless the lane has no such strand. */
 const kind = computed({
-  get: () => (picked.value === 'ride' || props.strands.some((each) => each.kind === picked.value) ? picked.value : (props.strands[0]?.kind ?? '')),
+  get: () => (
+    picked.value === 'ride' || props.strands.some((each) => each.kind === picked.value)
+      ? picked.value
+      : (props.strands[0]?.kind ?? '')
+  ),
   set: (to) => (picked.value = to),
 })
 const strand = computed(() => props.strands.find((each) => each.kind === kind.value) ?? props.strands[0])
-const { lanes, steps, words, shaped, drawn, readBy, worded: reading } = useStrandEdits(() => props.lane, () => strand.value)
+const {
+  lanes, steps, words, shaped, drawn, readBy, worded: reading,
+} = useStrandEdits(() => props.lane, () => strand.value)
 const typing = ref(false)
 const sheet = ref(false)
 watch([kind, () => props.lane], () => (typing.value = false))
@@ -42,8 +48,9 @@ function readFrom(field: HTMLInputElement, which: 0 | 1): void {
   const window: [number, number] = [first.value, last.value]
   window[which] = field.valueAsNumber - 1
   const [a, b] = window
-  if (Number.isInteger(a) && Number.isInteger(b) && a >= 0 && a <= b && b < length) void commit(readBy({ window: a === 0 && b === length - 1 ? null : [a, b] }))
-  else {
+  if (Number.isInteger(a) && Number.isInteger(b) && a >= 0 && a <= b && b < length) {
+    void commit(readBy({ window: a === 0 && b === length - 1 ? null : [a, b] }))
+  } else {
     field.value = String((which ? last.value : first.value) + 1)
     notices.say(`The values that are read go from one to another of 1 to ${length}.`)
   }
@@ -58,7 +65,9 @@ const share = ref(100)
 /** An emptied field has no number. */
 const isNumber = (value: unknown): value is number => typeof value === 'number' && Number.isFinite(value)
 function randomise(): void {
-  const [from, to] = [isNumber(low.value) ? low.value : strand.value?.low, isNumber(high.value) ? high.value : strand.value?.high]
+  const [from, to] = [
+    isNumber(low.value) ? low.value : strand.value?.low, isNumber(high.value) ? high.value : strand.value?.high,
+  ]
   if (isNumber(share.value)) void commit(shaped('randomise', { low: from, high: to, share: share.value }))
   else notices.say('Say how many of the values are thrown, from 0 to 100 percent.')
 }
@@ -68,7 +77,9 @@ function setAll(): void {
   if (String(everything.value).trim() !== '') void commit(shaped('set', { amount: Number(everything.value) }))
 }
 /** The strand that was copied last, for any lane of any pattern. */
-const copied = useLocalStorage<Pick<Strand, 'values' | 'kind' | 'word'> & { by: string; direction: string; window: Strand['window'] } | null>('jolly-copied-strand', null, { serializer: StorageSerializers.object })
+const copied = useLocalStorage<Pick<Strand, 'values' | 'kind' | 'word'> & {
+  by: string; direction: string; window: Strand['window'],
+} | null>('jolly-copied-strand', null, { serializer: StorageSerializers.object })
 function copy(): void {
   const { values: all, kind: of, word, by, direction, window } = strand.value as Strand
   copied.value = { values: all, kind: of, word, by: String(by.value), direction: String(direction.value), window }
@@ -77,15 +88,23 @@ function copy(): void {
 function paste(): void {
   if (!copied.value) return
   const { values: all, by, direction, window } = copied.value
-  void commit(lanes.value.map((lane) => ({ do: 'strand', lane, kind: kind.value, strand: { values: all, by, direction, window } })))
+  void commit(
+    lanes.value.map((lane) => ({
+      do: 'strand', lane, kind: kind.value, strand: { values: all, by, direction, window },
+    })),
+  )
 }
 const place = ref(1)
 function pasteAt(): void {
   if (!copied.value || !strand.value) return
-  if (!Number.isInteger(place.value) || place.value < 1 || place.value > 256) return notices.say('Say from which value on, from 1 to 256.')
+  if (!Number.isInteger(place.value) || place.value < 1 || place.value > 256) {
+    return notices.say('Say from which value on, from 1 to 256.')
+  }
   const old = strand.value.values
   const end = Math.max(old.length, place.value - 1 + copied.value.values.length)
-  const laid = Array.from({ length: end }, (_, i) => copied.value?.values[i - place.value + 1] ?? old[i % old.length] ?? 0)
+  const laid = Array.from(
+    { length: end }, (_, i) => copied.value?.values[i - place.value + 1] ?? old[i % old.length] ?? 0,
+  )
   void commit(drawn(laid))
 }
 watch(more, () => (place.value = (pattern.steps.length ? Math.min(...pattern.steps) : 0) + 1))
@@ -104,7 +123,8 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
     <RidePad v-if="kind === 'ride'" :key="`${pattern.id}/${lane}`" :lane="lane" />
     <template v-else>
     <StrandBars
-      :strand="strand" :marked="steps" :size="kind === 'degree' ? size : null" @preview="(values) => preview(drawn(values))"
+      :strand="strand" :marked="steps" :size="kind === 'degree' ? size : null"
+      @preview="(values) => preview(drawn(values))"
       @settle="(values) => commit(drawn(values))" @length="(amount) => preview(shaped('length', { amount }))"
       @lengthen="(amount) => commit(shaped('length', { amount }))" @forget="preview([])"
     />
@@ -115,7 +135,8 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
         @preview="(value) => preview(reading(each.slot, value))" @settle="(value) => commit(reading(each.slot, value))"
         @forget="preview([])"
       />
-      <span class="quiet">{{ strand.values.length === 1 ? 'value' : 'values' }}<template v-if="!strand.used">, all alike so far</template></span>
+      <span class="quiet">{{ strand.values.length === 1 ? 'value' : 'values' }}<template
+        v-if="!strand.used">, all alike so far</template></span>
       <span v-one-stop class="ways">
         <button type="button" class="plain tool" @click="typing = true">type</button>
         <button type="button" class="plain tool" aria-haspopup="dialog" @click="sheet = true">all strands …</button>
@@ -133,12 +154,15 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
         </template>
         <v-card ref="values" class="more" role="dialog" :aria-label="`All values of ${strand.word}`">
           <form @submit.prevent="setAll">
-            <label>set {{ steps ? 'chosen' : 'all' }} to <input v-model="everything" type="number" :min="strand.low" :max="strand.high" step="any" /></label>
+            <label>set {{ steps ? 'chosen' : 'all' }} to <input v-model="everything" type="number" :min="strand.low"
+              :max="strand.high" step="any" /></label>
             <button type="submit" class="plain tool">set</button>
           </form>
           <form @submit.prevent="randomise">
-            <label>from <input v-model.number="low" type="number" :placeholder="String(strand.low)" :min="strand.low" :max="strand.high" /></label>
-            <label>to <input v-model.number="high" type="number" :placeholder="String(strand.high)" :min="strand.low" :max="strand.high" /></label>
+            <label>from <input v-model.number="low" type="number" :placeholder="String(strand.low)" :min="strand.low"
+              :max="strand.high" /></label>
+            <label>to <input v-model.number="high" type="number" :placeholder="String(strand.high)" :min="strand.low"
+              :max="strand.high" /></label>
             <label>share <input v-model.number="share" type="number" min="0" max="100" /> %</label>
             <button type="submit" class="plain tool">randomise</button>
           </form>
@@ -155,8 +179,10 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
           <div class="copies">
             <button type="button" class="plain tool" @click="copy">copy</button>
             <template v-if="copied">
-              <button type="button" class="plain tool" @click="paste">paste {{ copied.word }} of {{ copied.values.length }}</button>
-              <label>or over value <input v-model.number="place" type="number" min="1" max="256" aria-label="Paste from value" /></label>
+              <button type="button" class="plain tool"
+                @click="paste">paste {{ copied.word }} of {{ copied.values.length }}</button>
+              <label>or over value <input v-model.number="place" type="number" min="1" max="256"
+                aria-label="Paste from value" /></label>
               <button type="button" class="plain tool" @click="pasteAt">on</button>
             </template>
           </div>
@@ -170,7 +196,8 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
         </v-card>
       </v-menu>
       <button
-        v-if="strand.used" type="button" class="plain tool" @click="commit(lanes.map((each) => ({ do: 'strand', lane: each, kind, strand: null })))"
+        v-if="strand.used" type="button" class="plain tool"
+        @click="commit(lanes.map((each) => ({ do: 'strand', lane: each, kind, strand: null })))"
       >take away</button>
     </div>
     </template>
@@ -188,9 +215,15 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
 .reading :deep(.word) { line-height: 24px; }
 .ways { margin-left: auto; display: flex; gap: 4px; font-family: 'Figtree Variable', sans-serif; font-weight: 400; }
 .reading { margin-top: 3px; font-size: 14.5px; display: flex; flex-wrap: wrap; align-items: baseline; gap: 2px 7px; }
-input { width: 44px; font: inherit; color: var(--ink); background: var(--paper); border: 1px solid var(--rule); border-radius: 5px; padding: 0 3px; }
+input {
+  width: 44px; font: inherit; color: var(--ink); background: var(--paper); border: 1px solid var(--rule);
+  border-radius: 5px; padding: 0 3px;
+}
 .tools { display: flex; flex-wrap: wrap; gap: 4px; }
-.tool { font-size: 12px; line-height: 19px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 8px; color: var(--ink); }
+.tool {
+  font-size: 12px; line-height: 19px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 8px;
+  color: var(--ink);
+}
 .tool:hover { border-color: var(--ink); }
 .more { padding: 12px; display: grid; gap: 10px; font-size: 13px; }
 .more form, .copies { display: flex; flex-wrap: wrap; align-items: center; gap: 6px; max-width: 380px; }

@@ -12,7 +12,9 @@ const props = defineProps<{ strands: Strand[]; lane: string; name: string; size:
 const pattern = usePattern()
 const { name: theme } = useThemeName()
 /** The sheet lies outside of the lane's words, and takes their colour along. */
-const colour = computed(() => jewel(Math.max(0, pattern.view?.lanes.findIndex(({ id }) => id === props.lane) ?? 0), theme.value))
+const colour = computed(
+  () => jewel(Math.max(0, pattern.view?.lanes.findIndex(({ id }) => id === props.lane) ?? 0), theme.value),
+)
 const open = defineModel<boolean>({ required: true })
 useReturnFocus(open)
 </script>
@@ -21,7 +23,8 @@ useReturnFocus(open)
   <v-dialog v-model="open" max-width="1180" scrollable :aria-label="`All strands of ${name}`">
     <v-card :title="`Strands of ${name}`">
       <v-card-text class="sheet" :style="{ '--lane': colour }">
-        <StrandLine v-for="strand in strands" :key="strand.kind" :strand="strand" :lane="lane" :size="strand.kind === 'degree' ? size : null" />
+        <StrandLine v-for="strand in strands" :key="strand.kind" :strand="strand" :lane="lane"
+          :size="strand.kind === 'degree' ? size : null" />
       </v-card-text>
       <v-card-actions><v-spacer /><v-btn @click="open = false">Close</v-btn></v-card-actions>
     </v-card>

@@ -28,7 +28,9 @@ async function take(): Promise<void> {
     return
   }
   wrong.value = true
-  if ('wrong' in found) notices.say(`“${found.wrong}” is no value: write numbers, as 96, ranges, as 60–90, or chord steps, as 0+2+4.`)
+  if ('wrong' in found) notices.say(
+    `“${found.wrong}” is no value: write numbers, as 96, ranges, as 60–90, or chord steps, as 0+2+4.`,
+  )
   else if (!found.values.length) notices.say('A strand has at least one value.')
   await nextTick()
   markWrong(field.value, notices.current?.text ?? '')
@@ -48,12 +50,16 @@ function left(): void {
 
 <template>
   <input
-    ref="field" v-model="text" class="typing" type="text" :aria-label="`All values of ${strand.word}`" :aria-invalid="wrong || undefined"
+    ref="field" v-model="text" class="typing" type="text" :aria-label="`All values of ${strand.word}`"
+    :aria-invalid="wrong || undefined"
     spellcheck="false" @keydown.enter.prevent="take" @keydown.esc.prevent.stop="giveUp" @keydown.stop @blur="left"
   />
 </template>
 
 <style scoped>
-.typing { width: 100%; font: 13.5px/22px 'Figtree Variable', sans-serif; color: var(--ink); background: var(--paper); border: 1px solid var(--lane); border-radius: 5px; padding: 0 6px; }
+.typing {
+  width: 100%; font: 13.5px/22px 'Figtree Variable', sans-serif; color: var(--ink); background: var(--paper);
+  border: 1px solid var(--lane); border-radius: 5px; padding: 0 6px;
+}
 .typing[aria-invalid] { border: 2px solid rgb(var(--v-theme-error)); outline: none; }
 </style>

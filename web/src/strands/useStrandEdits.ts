@@ -14,7 +14,9 @@ export function useStrandEdits(lane: () => string, strand: () => Strand | undefi
   const kind = () => strand()?.kind ?? ''
 
   const shaped = (how: How, more: { amount?: number; low?: number; high?: number; share?: number } = {}): Edit[] =>
-    lanes.value.map((each) => ({ do: 'shape', lane: each, kind: kind(), how, steps: how === 'length' ? null : steps.value, ...more }))
+    lanes.value.map((each) => ({
+      do: 'shape', lane: each, kind: kind(), how, steps: how === 'length' ? null : steps.value, ...more,
+    }))
   function drawn(values: Strand['values']): Edit[] {
     const { by, direction, window } = strand() as Strand
     const read = { values, by: by.value, direction: direction.value, window }

@@ -66,15 +66,20 @@ async function throwOver({ edit, label }: Throw, lanes: string[] | null): Promis
       <li v-for="each in offered" :key="each.edit.do" :data-throw="each.edit.do">
         <span class="acts">
           <template v-if="each.over === 'lanes'">
-            <button v-if="chosen.length" type="button" class="plain act" :aria-label="`Throw the ${each.label} of ${chosenName}`" @click="throwOver(each, chosen)">{{ chosenName }}</button>
-            <button type="button" class="plain act" :aria-label="`Throw the ${each.label} of all lanes`" @click="throwOver(each, null)">all lanes</button>
+            <button v-if="chosen.length" type="button" class="plain act"
+              :aria-label="`Throw the ${each.label} of ${chosenName}`"
+              @click="throwOver(each, chosen)">{{ chosenName }}</button>
+            <button type="button" class="plain act" :aria-label="`Throw the ${each.label} of all lanes`"
+              @click="throwOver(each, null)">all lanes</button>
           </template>
-          <button v-else type="button" class="plain act" :aria-label="`Throw the ${each.label} of the pattern`" @click="throwOver(each, null)">the pattern</button>
+          <button v-else type="button" class="plain act" :aria-label="`Throw the ${each.label} of the pattern`"
+            @click="throwOver(each, null)">the pattern</button>
         </span>
         <span class="sentence" :title="each.about">
           <SaidWords
             v-for="clause in each.sentence" :key="clause.id" :parts="clause.parts"
-            @preview="(slot, value) => turn(each.edit.do, slot, value)" @settle="(slot, value) => turn(each.edit.do, slot, value)"
+            @preview="(slot, value) => turn(each.edit.do, slot, value)"
+            @settle="(slot, value) => turn(each.edit.do, slot, value)"
           />
         </span>
       </li>
@@ -83,7 +88,10 @@ async function throwOver({ edit, label }: Throw, lanes: string[] | null): Promis
 </template>
 
 <style scoped>
-.throws { --lane: var(--quiet); flex: none; background: var(--card); border: 1px solid var(--rule); border-radius: 12px; padding: 6px 16px 8px; max-height: clamp(124px, 18vh, 190px); overflow-y: auto; }
+.throws {
+  --lane: var(--quiet); flex: none; background: var(--card); border: 1px solid var(--rule); border-radius: 12px;
+  padding: 6px 16px 8px; max-height: clamp(124px, 18vh, 190px); overflow-y: auto;
+}
 header { display: flex; align-items: baseline; gap: 12px; }
 h2 { font-size: 16px; }
 header p { font-size: 12.5px; margin: 0; }
@@ -91,7 +99,10 @@ header p { font-size: 12.5px; margin: 0; }
 ul { list-style: none; margin: 4px 0 0; padding: 0; display: grid; gap: 3px; }
 li { display: flex; align-items: baseline; gap: 12px; }
 .acts { flex: none; display: flex; gap: 6px; }
-.act { font-size: 12.5px; line-height: 22px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 9px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.act {
+  font-size: 12.5px; line-height: 22px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 9px;
+  white-space: nowrap; overflow: hidden; text-overflow: ellipsis;
+}
 .act:hover { border-color: var(--ink); }
 .sentence { font-size: 14.5px; line-height: 1.35; }
 @media (max-width: 900px) { li { flex-direction: column; gap: 2px; } .acts { flex: none; } .throws { max-height: none; } }

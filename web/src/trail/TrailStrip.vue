@@ -64,19 +64,39 @@ const heard = ref(0)
 const bar = (count: number, words: string) => (count === 1 ? `The ${words} bar` : `The ${words} ${count} bars`)
 const keepEntries = computed<Entry[]>(() => {
   const { bars: period } = pattern.view?.meeting ?? { bars: null }
-  const known = (count: number) => ({ disabled: heard.value < count, about: heard.value < count ? `${heard.value} heard since play was pressed` : undefined })
+  const known = (count: number) => ({
+    disabled: heard.value < count,
+    about: heard.value < count ? `${heard.value} heard since play was pressed` : undefined,
+  })
   return [
-    ...keepBars.map((count, i) => ({ title: bar(count, 'last'), group: i === 0 ? 'heard' : undefined, ...known(count), run: () => void shelf.keepBars(count) })),
+    ...keepBars.map((count, i) => ({
+      title: bar(count, 'last'), group: i === 0 ? 'heard' : undefined, ...known(count),
+      run: () => void shelf.keepBars(count),
+    })),
     ...(period && !keepBars.includes(period) && period <= STATED.clipBars ? [{
-      title: `The last ${period} bars: one whole meeting period`, ...known(period), run: () => void shelf.keepBars(period),
+      title: `The last ${period} bars: one whole meeting period`, ...known(period),
+      run: () => void shelf.keepBars(period),
     }] : []),
-    { title: 'All since play was pressed', about: 'with all that was turned', disabled: !trail.take.length && !sounding.value, run: () => void shelf.keepPlayed() },
-    { title: 'A stretch of passes …', about: 'chosen on the Trail, as far as you like', disabled: trail.passes.length < 2, run: chooseLast },
+    {
+      title: 'All since play was pressed', about: 'with all that was turned',
+      disabled: !trail.take.length && !sounding.value, run: () => void shelf.keepPlayed(),
+    },
+    {
+      title: 'A stretch of passes …', about: 'chosen on the Trail, as far as you like',
+      disabled: trail.passes.length < 2, run: chooseLast,
+    },
     ...keepBars.map((count, i) => ({
       title: bar(count, 'next'), group: i === 0 ? 'the bars to come, from the first that is shown' : undefined,
       run: () => void shelf.keep({ bars: count, start: pattern.start }),
     })),
-    ...(period && period <= STATED.clipBars ? [{ title: 'One whole meeting period', about: `bars 1 to ${period}`, run: () => void shelf.keep({ bars: period, start: 0 }) }] : []),
+    ...(
+      period && period <= STATED.clipBars ? [
+        {
+          title: 'One whole meeting period', about: `bars 1 to ${period}`,
+          run: () => void shelf.keep({ bars: period, start: 0 }),
+        },
+      ] : []
+    ),
   ]
 })
 /** Choose the last two passes, to go on from there. */
@@ -103,12 +123,17 @@ const rerollEntries = computed<Entry[]>(() => {
   const all = [{ title: 'New chances for all lanes', run: reroll(null) }, ...back(earlier.value.pattern, null, '')]
   const lane = pattern.lane
   if (!lane) return all
-  const own = [{ title: `New chances for ${lane.name}`, apart: true, run: reroll(lane.id) }, ...back(earlier.value.lane, lane.id, ` for ${lane.name}`)]
+  const own = [
+    { title: `New chances for ${lane.name}`, apart: true, run: reroll(lane.id) },
+    ...back(earlier.value.lane, lane.id, ` for ${lane.name}`),
+  ]
   return [...all, ...own]
 })
 /** The button keeps what K keeps; when stopped, the last pass that was heard, if there is one. */
 const keepsPass = computed(() => sounding.value !== null || trail.lastWhole !== null)
-const keepTitle = computed(() => (player.again.length ? 'Keep this pass' : keepsPass.value ? 'Keep last pass' : 'Keep these bars'))
+const keepTitle = computed(() => (
+  player.again.length ? 'Keep this pass' : keepsPass.value ? 'Keep last pass' : 'Keep these bars'
+))
 </script>
 
 <template>
@@ -123,7 +148,8 @@ const keepTitle = computed(() => (player.again.length ? 'Keep this pass' : keeps
       >
         <button
           type="button" class="plain picture" :aria-pressed="chosen.includes(pass)"
-          :aria-label="`Choose pass ${pass.number}`" :title="`Pass ${pass.passing} of the pattern. Choose it; with Shift, all up to here`"
+          :aria-label="`Choose pass ${pass.number}`"
+          :title="`Pass ${pass.passing} of the pattern. Choose it; with Shift, all up to here`"
           @click="(event) => choose(pass.id, event.shiftKey)"
         ><RhythmThumb :thumb="pass.thumb" :lanes="lanes()" /></button>
         <span class="foot">
@@ -133,7 +159,8 @@ const keepTitle = computed(() => (player.again.length ? 'Keep this pass' : keeps
           />
           <span class="number">pass {{ pass.number }}</span>
           <button
-            type="button" class="plain keep" :aria-label="pass.kept ? `Pass ${pass.number} is kept; keep it again` : `Keep pass ${pass.number}`"
+            type="button" class="plain keep"
+            :aria-label="pass.kept ? `Pass ${pass.number} is kept; keep it again` : `Keep pass ${pass.number}`"
             @click="shelf.keep({ passes: [pass.id] })"
           >{{ pass.kept ? 'kept' : 'keep' }}</button>
         </span>
@@ -157,12 +184,15 @@ const keepTitle = computed(() => (player.again.length ? 'Keep this pass' : keeps
     </div>
     <div v-else class="tools" role="group" aria-label="Keep and reroll">
       <button type="button" class="plain act first" @click="shelf.keepLast">{{ keepTitle }}</button>
-      <button type="button" class="plain act" :title="`${keepTitle}, and take it out as a MIDI file`" @click="shelf.takeOut(shelf.keepLast)">Keep as MIDI</button>
+      <button type="button" class="plain act" :title="`${keepTitle}, and take it out as a MIDI file`"
+        @click="shelf.takeOut(shelf.keepLast)">Keep as MIDI</button>
       <PickMenu label="Keep more" :entries="keepEntries">
-        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain act" @click="heard = shelf.barsHeard()" @keydown="heard = shelf.barsHeard()">Keep …</button></template>
+        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain act"
+          @click="heard = shelf.barsHeard()" @keydown="heard = shelf.barsHeard()">Keep …</button></template>
       </PickMenu>
       <PickMenu label="Reroll" :entries="rerollEntries">
-        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain act" @click="findEarlier" @keydown="findEarlier">Reroll …</button></template>
+        <template #opener="{ menu }"><button v-bind="menu" type="button" class="plain act" @click="findEarlier"
+          @keydown="findEarlier">Reroll …</button></template>
       </PickMenu>
     </div>
   </section>
@@ -173,8 +203,14 @@ const keepTitle = computed(() => (player.again.length ? 'Keep this pass' : keeps
 .title { display: grid; line-height: 1.3; flex: none; }
 .title .head { font-size: 15px; }
 .title .quiet { font-size: 12px; }
-ol { list-style: none; display: flex; gap: 8px; overflow-x: auto; padding: 2px; flex: 1; min-width: 0; scrollbar-width: thin; }
-li { flex: none; width: 116px; background: var(--card); border: 1px solid var(--rule); border-radius: 8px; padding: 5px 7px 1px; }
+ol {
+  list-style: none; display: flex; gap: 8px; overflow-x: auto; padding: 2px; flex: 1; min-width: 0;
+  scrollbar-width: thin;
+}
+li {
+  flex: none; width: 116px; background: var(--card); border: 1px solid var(--rule); border-radius: 8px;
+  padding: 5px 7px 1px;
+}
 li.chosen { border-color: var(--ink); box-shadow: 0 0 0 1px var(--ink); }
 li.sounding { background: color-mix(in srgb, var(--lamp) 30%, var(--card)); }
 .picture { display: block; height: 30px; width: 100%; }
@@ -186,14 +222,22 @@ li.sounding { background: color-mix(in srgb, var(--lamp) 30%, var(--card)); }
 .tools { flex: none; display: flex; gap: 6px; align-items: center; font-size: 12.5px; }
 .tools:has(.pair) { display: grid; gap: 4px; }
 @media (max-width: 900px) { .trail { flex-wrap: wrap; } .trail ol { flex-basis: 60%; } }
-.act { background: var(--card); border: 1px solid var(--rule); border-radius: 8px; padding: 6px 12px; font-weight: 600; white-space: nowrap; }
+.act {
+  background: var(--card); border: 1px solid var(--rule); border-radius: 8px; padding: 6px 12px; font-weight: 600;
+  white-space: nowrap;
+}
 .act:hover { border-color: var(--ink); }
-.act.first { background: rgb(var(--v-theme-primary)); color: rgb(var(--v-theme-on-primary)); border-color: transparent; }
+.act.first {
+  background: rgb(var(--v-theme-primary)); color: rgb(var(--v-theme-on-primary)); border-color: transparent;
+}
 .pair { display: flex; gap: 2px; }
 .narrow { flex-wrap: wrap; gap: 4px 8px; }
 .narrow .title { display: none; }
 .narrow .tools { order: -1; flex-basis: 100%; flex-wrap: wrap; gap: 4px; }
 .narrow .act { padding: 3px 9px; font-size: 12.5px; }
 .narrow ol { flex-basis: 100%; }
-input { width: 38px; font: inherit; color: var(--ink); background: var(--card); border: 1px solid var(--rule); border-radius: 5px; padding: 0 3px; }
+input {
+  width: 38px; font: inherit; color: var(--ink); background: var(--card); border: 1px solid var(--rule);
+  border-radius: 5px; padding: 0 3px;
+}
 </style>

@@ -29,7 +29,11 @@ const ends = computed<[number, number]>(() => held.value ?? [props.own.start ?? 
 const NAMES = ['Beginning of the sound', 'End of the sound'] as const
 const ms = (percent: number) => ((wave.value?.length ?? 0) * percent) / 100
 const told = (percent: number) => `${Math.round(ms(percent)).toLocaleString('en')} ms`
-const path = computed(() => (wave.value?.peaks ?? []).map((peak, i) => `M${i + 0.5} ${(HEIGHT * (1 - peak)) / 2}v${Math.max(1, HEIGHT * peak)}`).join(''))
+const path = computed(
+  () => (wave.value?.peaks ?? []).map(
+    (peak, i) => `M${i + 0.5} ${(HEIGHT * (1 - peak)) / 2}v${Math.max(1, HEIGHT * peak)}`,
+  ).join(''),
+)
 
 const box = useTemplateRef<HTMLElement>('box')
 let dragging: 0 | 1 | null = null
@@ -37,7 +41,9 @@ const edit = ([start, end]: [number, number]): Edit[] => [{ do: 'trim', lane: pr
 function set(which: 0 | 1, at: number): void {
   const least = wave.value ? (100 * LEAST_MS) / wave.value.length : 1
   const [start, end] = ends.value
-  held.value = which ? [start, Math.min(100, Math.max(start + least, at))] : [Math.max(0, Math.min(end - least, at)), end]
+  held.value = which
+    ? [start, Math.min(100, Math.max(start + least, at))]
+    : [Math.max(0, Math.min(end - least, at)), end]
   void pattern.preview(edit(held.value))
 }
 function store(): void {
@@ -78,26 +84,36 @@ function key(event: KeyboardEvent, which: 0 | 1): void {
 </script>
 
 <template>
-  <div v-if="wave" ref="box" class="wave" role="group" aria-label="The sound" title="Drag its beginning and its end; they snap to where it is struck, but with Alt">
-    <svg :viewBox="`0 0 ${wave.peaks.length} ${HEIGHT}`" preserveAspectRatio="none" aria-hidden="true"><path :d="path" /></svg>
+  <div v-if="wave" ref="box" class="wave" role="group" aria-label="The sound"
+    title="Drag its beginning and its end; they snap to where it is struck, but with Alt">
+    <svg :viewBox="`0 0 ${wave.peaks.length} ${HEIGHT}`" preserveAspectRatio="none" aria-hidden="true"><path
+      :d="path" /></svg>
     <span class="unheard" :style="{ left: 0, width: `${ends[0]}%` }" />
     <span class="unheard" :style="{ left: `${ends[1]}%`, right: 0 }" />
     <span
       v-for="which in ([0, 1] as const)" :key="which" class="end" role="slider" tabindex="0" :aria-label="NAMES[which]"
-      :aria-valuenow="Math.round(ms(ends[which]))" aria-valuemin="0" :aria-valuemax="Math.round(wave.length)" :aria-valuetext="told(ends[which])"
-      :class="{ last: which }" :style="{ left: `${ends[which]}%` }" @pointerdown.prevent="take($event, which)" @pointermove="drag" @pointerup="release" @pointercancel="release" @keydown="key($event, which)"
+      :aria-valuenow="Math.round(ms(ends[which]))" aria-valuemin="0" :aria-valuemax="Math.round(wave.length)"
+      :aria-valuetext="told(ends[which])"
+      :class="{ last: which }" :style="{ left: `${ends[which]}%` }" @pointerdown.prevent="take($event, which)"
+      @pointermove="drag" @pointerup="release" @pointercancel="release" @keydown="key($event, which)"
     ><span class="told">{{ told(ends[which]) }}</span></span>
   </div>
 </template>
 
 <style scoped>
-.wave { position: relative; height: 40px; flex: none; margin: 4px 12px 2px; background: var(--paper); border-radius: 6px; touch-action: none; }
+.wave {
+  position: relative; height: 40px; flex: none; margin: 4px 12px 2px; background: var(--paper); border-radius: 6px;
+  touch-action: none;
+}
 svg { width: 100%; height: 100%; display: block; }
 path { stroke: var(--lane); stroke-width: 1; }
 .unheard { position: absolute; top: 0; bottom: 0; background: var(--card); opacity: 0.75; pointer-events: none; }
 .end { position: absolute; top: -2px; bottom: -2px; width: 24px; margin-left: -12px; cursor: ew-resize; }
 .end::before { content: ''; position: absolute; inset: 0 11px; background: var(--ink); }
 .end:focus-visible::before { outline: 2px solid var(--ink); outline-offset: 2px; }
-.told { position: absolute; bottom: 0; left: 15px; font: 500 11px/14px 'Figtree Variable', sans-serif; white-space: nowrap; color: var(--ink); background: color-mix(in srgb, var(--card) 80%, transparent); padding: 0 3px; }
+.told {
+  position: absolute; bottom: 0; left: 15px; font: 500 11px/14px 'Figtree Variable', sans-serif; white-space: nowrap;
+  color: var(--ink); background: color-mix(in srgb, var(--card) 80%, transparent); padding: 0 3px;
+}
 .last .told { left: auto; right: 15px; }
 </style>

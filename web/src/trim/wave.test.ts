@@ -6,7 +6,9 @@ const RATE = 44_100
 function struck(...at: number[]): Float32Array {
   return Float32Array.from({ length: RATE }, (_, i) => {
     const since = at.map((ms) => i / RATE - ms / 1000).filter((each) => each >= 0)
-    return 0.001 * Math.sin(i) + since.reduce((sum, each) => sum + 0.6 * Math.exp(-each * 30) * Math.sin(each * 6283 + 1), 0)
+    return 0.001 * Math.sin(i) + since.reduce(
+      (sum, each) => sum + 0.6 * Math.exp(-each * 30) * Math.sin(each * 6283 + 1), 0,
+    )
   })
 }
 

@@ -17,7 +17,9 @@ function loudest(samples: Float32Array, from: number, to: number): number {
   return most
 }
 export function waveOf(samples: Float32Array, rate: number): Wave {
-  const parts = Array.from({ length: PARTS }, (_, i) => loudest(samples, (i * samples.length) / PARTS, ((i + 1) * samples.length) / PARTS))
+  const parts = Array.from(
+    { length: PARTS }, (_, i) => loudest(samples, (i * samples.length) / PARTS, ((i + 1) * samples.length) / PARTS),
+  )
   const top = Math.max(...parts, 1e-9)
   const frame = (FRAME_MS * rate) / 1000
   const attacks: number[] = []
@@ -26,7 +28,8 @@ export function waveOf(samples: Float32Array, rate: number): Wave {
     const now = loudest(samples, i * frame, (i + 1) * frame) / top
     quiet = Math.max(now < before ? now : 0, quiet * 0.9)
     const at = i * FRAME_MS
-    if (now > LEAST_SHARE && now > TIMES_LOUDER * Math.max(before, quiet) && at - (attacks.at(-1) ?? -APART_MS) >= APART_MS) {
+    const apart = at - (attacks.at(-1) ?? -APART_MS)
+    if (now > LEAST_SHARE && now > TIMES_LOUDER * Math.max(before, quiet) && apart >= APART_MS) {
       // Within the frame it begins with the first sample that is heard.
       const start = samples.findIndex((each, n) => n >= i * frame && Math.abs(each) > 0.02 * top)
       attacks.push((start * 1000) / rate)
