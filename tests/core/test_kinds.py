@@ -1,5 +1,6 @@
 """Whatever is offered, of every kind, can be chosen, applied, told, stored and read back."""
 
+from collections import Counter
 from collections.abc import Iterator
 from fractions import Fraction
 from typing import Any, cast
@@ -7,7 +8,7 @@ from typing import Any, cast
 import pytest
 from lattice.arpeggio.orders import ORDERS
 from lattice.base.errors import RecipeError
-from lattice.base.values import to_json
+from lattice.base.values import Document, to_json
 from lattice.base.words import Slot
 from lattice.clip.taken import Segment, take_clip
 from lattice.clip_edits import AnyClipEdit, change
@@ -22,7 +23,7 @@ from lattice.recipe import Recipe, read
 from lattice.rules import RULES
 from lattice.sentence import sentence
 from lattice.tools import TOOLS
-from pydantic import TypeAdapter
+from pydantic import BaseModel, TypeAdapter
 
 from tests.core.recipes import euclid, recipe
 
@@ -104,3 +105,15 @@ def test_measures(name: str) -> None:
     more = wish.worded(name, "more")
     assert Wish.model_validate(more.model_dump(mode="json")) == more
     assert measure.label in more.in_words
+
+
+def test_no_two_documents_share_a_name() -> None:
+    """The API's description knows documents by their names alone."""
+    def under(kind: type[BaseModel]) -> Iterator[type[BaseModel]]:
+        for below in kind.__subclasses__():
+            yield below
+            yield from under(below)
+
+    named = Counter(kind.__name__ for kind in set(under(Document))
+                    if kind.__module__.startswith("lattice."))
+    assert not [name for name, count in named.items() if count > 1]

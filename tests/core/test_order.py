@@ -19,7 +19,7 @@ from lattice.order.words import Named, sentence, summary
 from lattice.play import play
 from lattice.tools import lay_in
 from lattice.tools.stretch import Stretch
-from lattice.tools.trim import Trim
+from lattice.tools.trim import TrimNotes
 from mido import MidiFile
 from pydantic import TypeAdapter
 
@@ -118,7 +118,7 @@ def test_marks_go_along_when_a_clip_is_cut_stretched_or_gone_round() -> None:
     round_again = cut.gone_round(2)
     assert [(mark.time, mark.tempo) for mark in round_again.marks] == [(6, 118), (7, 90), (13, 118)]
     assert [mark.time for mark in lay_in(cut, Stretch(), None).clip.marks] == [12]
-    trimmed = lay_in(taken, Trim(start=Fraction(4), end=Fraction(8)), None).clip
+    trimmed = lay_in(taken, TrimNotes(start=Fraction(4), end=Fraction(8)), None).clip
     assert trimmed.tempo == 90 and trimmed.marks == ()
 
 

@@ -18,7 +18,7 @@ Added = Annotated[int, Field(ge=-126, le=126)]
 OF = {"lane": "of each lane", "all": "of all"}
 
 
-class Accent(Tool):
+class AccentNotes(Tool):
     """Make every n-th of the chosen notes louder, counted in time from `first` on; notes that
     begin together count once."""
 

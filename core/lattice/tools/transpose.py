@@ -18,7 +18,7 @@ BY = {"degrees": ("degrees of the key", "a note out of key goes to the next in i
       "semitones": ("semitones", "")}
 
 
-class Transpose(Tool):
+class TransposeNotes(Tool):
     """Move the notes of pitched lanes up or down; drums stay. Beyond 0 to 127 they are brought
     back by octaves."""
 

@@ -14,7 +14,7 @@ from lattice.clip.document import MOST_BEATS
 from lattice.tools.base import Chosen, Made, Tool
 
 
-class Trim(Tool):
+class TrimNotes(Tool):
     """Keep a stretch of the clip, from one beat to another, counted from 0; the clip is as long as
     that then, and longer than before where the stretch ends after it. Notes that begin before the
     stretch go, those that hang over its end are cut; controllers begin as they stood. Works on

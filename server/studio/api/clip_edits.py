@@ -29,7 +29,7 @@ router = Router(tags=["clips"])
 class ToolOut(Schema):
     """A tool that can be used: its document as it begins, and what it does in a few words."""
 
-    tool: dict[str, Any]
+    tool: AnyTool
     label: str
     about: str
 
@@ -85,7 +85,7 @@ class Tried(Schema):
     """A tool as it stands, its sentence, and the clip as it would be; chosen: the places of the
     notes that it made."""
 
-    tool: dict[str, Any]
+    tool: AnyTool
     sentence: list[Clause]
     view: ClipView
     chosen: list[int]
@@ -94,8 +94,8 @@ class Tried(Schema):
 def _state(clip: Clip, chosen: Sequence[int] = ()) -> dict[str, Any]:
     return {"id": clip.pk, "revision": clip.state, "history": history_of(clip),
             "chosen": list(chosen), "of": taken_from(clip), "view": look_at_clip(core_clip(clip)),
-            "tools": [ToolOut(tool=kind.as_it_stands().model_dump(mode="json"), label=kind.label,
-                              about=kind.about).model_dump() for kind in TOOLS]}
+            "tools": [{"tool": kind.as_it_stands().model_dump(mode="json"), "label": kind.label,
+                       "about": kind.about} for kind in TOOLS]}
 
 
 def _moved(owner: int, clip_id: int, data: ClipStepIn, back: bool) -> HttpResponse:

@@ -10,7 +10,7 @@ from lattice.base.errors import RecipeError
 from lattice.base.values import LaneKind, Name, to_json
 from lattice.clip.document import clip_part
 from lattice.midi.read import MOST_BYTES, Song, read_midi, song_clip
-from lattice.recipe import read
+from lattice.recipe import Lane, read
 from lattice.results.work import work
 from lattice.telling.lanes import clip_lanes, song_lanes
 from lattice.telling.shorter import proposals
@@ -94,7 +94,7 @@ class SaidOut(Schema):
 
     words: int
     sentence: str
-    lane: dict[str, Any]
+    lane: Lane
     plain: bool
 
 

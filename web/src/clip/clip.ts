@@ -92,7 +92,7 @@ export const useClip = defineStore('clip', () => {
     try {
       const tried = await ask(api.POST('/api/clips/{clip_id}/try', {
         params: { path: { clip_id: now.id } },
-        body: { revision: now.revision, tool: tool as never, notes, slot, value },
+        body: { revision: now.revision, tool, notes, slot, value },
       }))
       if (mine === asked && state.value === now) trying.value = tried
       return true
@@ -104,11 +104,11 @@ export const useClip = defineStore('clip', () => {
   /** The tool's number of throws further on, or back. */
   function throwAgain(by: number): void {
     const tool = trying.value?.tool
-    if (tool) void tryTool({ ...tool, throw: Number(tool.throw) + by })
+    if (tool && 'throw' in tool) void tryTool({ ...tool, throw: (tool.throw ?? 0) + by })
   }
   function layIn(): void {
     const tool = trying.value?.tool
-    if (tool) void commit([{ do: 'lay_in', tool: tool as never, notes: chosen.value.length ? chosen.value : null }])
+    if (tool) void commit([{ do: 'lay_in', tool, notes: chosen.value.length ? chosen.value : null }])
   }
   function forgetTool(): void {
     asked += 1

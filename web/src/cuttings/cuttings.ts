@@ -4,16 +4,13 @@
  */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { api, ask, Refusal, type Cuttings, type Edit, type Strip } from '@/api/client'
-import { useKeptFor } from '@/app/keptFor'
-import { useNotices } from '@/app/notices'
-import { STATED } from '@/generated/stated'
+import type { Edit, Strip } from '@/api/client'
 import { letGo } from '@/app/hand'
 import { usePattern } from '@/pattern/pattern'
 import { usePlayer } from '@/sound/player'
+import { useGrowing } from './growing'
 import { nearest, onward, places, type Bounds, type Mark } from './strip'
 
-type Wish = Cuttings['wish']
 type Places = Record<string, number>
 export type Side = 'A' | 'B'
 
@@ -22,14 +19,9 @@ const ALL: Bounds = [0, 1]
 export const useCuttings = defineStore('cuttings', () => {
   const pattern = usePattern()
   const player = usePlayer()
-  const notices = useNotices()
   /** Whether they are on the screen. */
   const shown = ref(false)
-  const wish = useKeptFor<Partial<Wish>>('jolly-wishes', () => pattern.id, {})
-  const gusts = useKeptFor<Partial<Cuttings['gusts']>>('jolly-gusts-of', () => pattern.id, {})
-  const grown = shallowRef<Cuttings | null>(null)
   const strips = shallowRef<Record<string, Strip>>({})
-  const growing = ref(false)
   /** Where the hand of each lane is; a lane that has none is as it was. */
   const at = ref<Places>({})
   const staying = ref<Record<string, boolean>>({})
@@ -38,7 +30,6 @@ export const useCuttings = defineStore('cuttings', () => {
   const marked = ref<Record<Side, Places | null>>({ A: null, B: null })
   /** What relatives are grown from, where that is not what is stored: edits that are tried out. */
   const base = shallowRef<Edit[]>([])
-  let asked = 0
 
   const laid = computed(
     () => Object.fromEntries(Object.values(strips.value).map((strip) => [strip.lane, places(strip.marks)])),
@@ -69,85 +60,10 @@ export const useCuttings = defineStore('cuttings', () => {
     void pattern.preview([...base.value, ...edits(), ...hovered])
   }
 
-  let waiting: { slot?: string; value?: unknown } | null = null
-  /**
-   * Grow relatives anew, with another value for one word of the wish; of several wishes, the latest. Resolves to false
-   * where it was refused.
-   */
-  async function grow(slot?: string, value?: unknown): Promise<boolean> {
-    if (growing.value) {
-      waiting = { slot, value }
-      asked += 1
-      return true
-    }
-    let taken = true
-    growing.value = true
-    const number = (asked += 1)
-    try {
-      await growLanes(number, slot, value)
-    } catch (problem) {
-      // A wish that was stored by an older page may not be known any more: begin with a plain one.
-      const unknown = slot === undefined && grown.value === null && problem instanceof Refusal && problem.status === 422
-      if (unknown && Object.keys({ ...wish.value, ...gusts.value }).length) {
-        wish.value = gusts.value = {}
-        waiting = {}
-      } else {
-        taken = false
-        notices.trouble(problem)
-      }
-    } finally {
-      growing.value = false
-    }
-    const next = waiting
-    waiting = null
-    return next && shown.value ? grow(next.slot, next.value) : taken
-  }
-  /** Turn a word of the gusts' sentence; relatives stay as they are. */
-  function turnGusts(slot: string, value: unknown): Promise<boolean> {
-    const body = {
-      revision: pattern.revision, edits: [], wish: wish.value, gusts: gusts.value, lanes: [], slot: `gusts.${slot}`,
-      value,
-    }
-    return notices.attempt(async () => {
-      const answer = await ask(
-        api.POST('/api/patterns/{pattern_id}/cuttings', { params: { path: { pattern_id: pattern.id } }, body }),
-      )
-      gusts.value = answer.gusts
-      if (grown.value) grown.value = { ...grown.value, gusts_sentence: answer.gusts_sentence }
-    })
-  }
-  async function growLanes(number: number, slot?: string, value?: unknown): Promise<void> {
-    const here = pattern.view?.lanes.map((lane) => lane.id) ?? []
-    const [of, revision] = [pattern.id, pattern.revision]
-    // A lane that stays keeps its strip too.
-    const kept = here.flatMap((lane) => (staying.value[lane] && strips.value[lane] ? [strips.value[lane]] : []))
-    const found: Record<string, Strip> = Object.fromEntries(kept.map((strip) => [strip.lane, strip]))
-    const lanes = here.filter((lane) => !found[lane])
-    const searching = (slot === 'source' ? value : wish.value.source) === 'all'
-    for (let first = 0; first < Math.max(1, lanes.length);) {
-      // A search of all rhythms takes the lanes one by one.
-      const each = searching
-        ? 1
-        : Math.max(1, Math.floor(STATED.relativesAtOnce / (wish.value.count ?? STATED.relatives)))
-      const body = {
-        revision, edits: base.value, wish: wish.value, gusts: gusts.value, lanes: lanes.slice(first, first + each),
-        ...(first === 0 && slot ? { slot, value } : {}),
-      }
-      const answer = await ask(
-        api.POST('/api/patterns/{pattern_id}/cuttings', { params: { path: { pattern_id: of } }, body }),
-      )
-      if (number !== asked || !shown.value || of !== pattern.id) return
-      if (first === 0) {
-        wish.value = answer.wish
-        gusts.value = answer.gusts
-        grown.value = answer
-      }
-      for (const strip of answer.strips) found[strip.lane] = strip
-      first += each
-    }
-    strips.value = found
-    if (trying.value) tryOut()
-  }
+  const { wish, gusts, grown, growing, grow, turnGusts, throwAgain } = useGrowing({
+    wanted: shown, strips, base, stays: (lane) => staying.value[lane] ?? false,
+    onGrown: () => trying.value && tryOut(),
+  })
 
   function open(): void {
     shown.value = true
@@ -216,11 +132,6 @@ export const useCuttings = defineStore('cuttings', () => {
     at.value = others
     pointed.value = null
     tryOut()
-  }
-  /** Other relatives for the same wish: the next throw, or the one before. */
-  function throwAgain(by: number): void {
-    wish.value = { ...wish.value, throw: (wish.value.throw ?? 0) + by }
-    void grow()
   }
   /** Relatives of what is heard now. */
   function moreLikeThis(): void {

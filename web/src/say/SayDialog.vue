@@ -34,7 +34,7 @@ const told = computed(
 )
 function take(way: Schemas['SaidOut']): void {
   open.value = false
-  if (!way.plain) void pattern.commit([{ do: 'say', said: way.lane as never }])
+  if (!way.plain) void pattern.commit([{ do: 'say', said: way.lane }])
 }
 </script>
 

@@ -20,7 +20,7 @@ export function useSayAll() {
         const [shortest] = await ask(
           api.POST('/api/patterns/{pattern_id}/say', { params: { path: { pattern_id: of } }, body: { revision, lane } }),
         )
-        return shortest && !shortest.plain ? { do: 'say', said: shortest.lane as never } : null
+        return shortest && !shortest.plain ? { do: 'say', said: shortest.lane } : null
       })
       const edits = found.filter((edit) => edit !== null)
       if (edits.length && pattern.id === of && pattern.revision === revision) await pattern.commit(edits)
