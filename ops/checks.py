@@ -85,7 +85,9 @@ def _generated() -> dict[Path, str]:
     schemas = {path: subprocess.run([_tool("lattice"), "schema", *of], check=True,
                                     capture_output=True, text=True).stdout
                for path, of in SCHEMAS.items()}
-    return {OPENAPI: openapi, **schemas}
+    cases = subprocess.run([_tool("python"), "-m", "tests.core.cases"], check=True, cwd=ROOT,
+                           capture_output=True, text=True).stdout
+    return {OPENAPI: openapi, **schemas, WEB / "testing" / "cases.json": cases}
 
 
 def _drift() -> bool:

@@ -8,8 +8,9 @@ from lattice.pitch.chords import read_chord
 from lattice.pitch.key import Key
 from lattice.pitch.names import told_note
 from lattice.pitch.scales import SCALES
-from lattice.play import play
+from lattice.play import Performance, play
 from lattice.recipe import read
+from lattice.results.view import first_chord
 
 from tests.core.recipes import hand, recipe
 
@@ -49,6 +50,21 @@ def test_degrees_of_a_key() -> None:
     ("bIIIaug", [3, 7, 11]), ("E7sus2", [4, 6, 11, 2])])
 def test_chords_are_read(text: str, notes: list[int]) -> None:
     assert chord(text) == notes
+
+
+def test_a_chord_step_is_drawn_as_the_degrees_of_the_first_chord() -> None:
+    whole = {"values": [0, {"all": "chord"}], "by": "hit"}
+    lane = {"id": "fern", "name": "Fern", "kind": "pitched", "strands": {"degree": whole}}
+
+    def drawn(chords: str | None = None, **more: Any) -> tuple[int, ...]:
+        found = recipe(lane | more) if chords is None else recipe(lane | more,
+                                                                  chords={"text": chords})
+        return first_chord(Performance(found), "fern")
+
+    assert drawn() == (0, 2, 4) and drawn("ii7 V7 I") == (1, 3, 5, 7)
+    assert drawn("IV9") == (3, 5, 7, 8, 11) and drawn("IV9", reads="chord") == (0, 2, 3, 4, 6)
+    assert drawn("ii7", reads="chord-root") == (0, 2, 4, 6)
+    assert drawn(strands={"degree": {"values": [0, {"all": [0, 2]}]}}) == ()
 
 
 def test_numerals_count_the_major_scale_of_the_root() -> None:

@@ -63,6 +63,13 @@ class PitchFields(StrandFields):
         return bottom + (pitch_class - bottom) % 12
 
     @property
+    def whole_chords(self) -> bool:
+        """Whether a step may sound every tone of the chord."""
+        strand = self.strands.of(DEGREE)
+        return strand is not None and any(
+            isinstance(value, Together) and value.all == "chord" for value in strand.values)
+
+    @property
     def chord_steps(self) -> bool:
         """Whether several degrees may sound on a hit."""
         strand = self.strands.of(DEGREE)

@@ -51,7 +51,7 @@ def degree_name(degree: int) -> str:
 
 
 def told_note(pitch: int, key: Key) -> str:
-    """A note with its degree, as in "A3, 5th"; out of key by its name alone."""
+    """A note with its degree, as in "A3, 5th"; or that it is out of key."""
     degree = key.degree_of(pitch)
     name = pitch_name(pitch, key)
     if degree is None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from lattice.base.draws import Draws
@@ -105,10 +105,21 @@ class Pitches:
 
     def degree_for(self, tick: int, pitch: int) -> int:
         """The degree whose pitch at a place is nearest to one; the lower of two equally near."""
+        return self._degrees_for(tick, [pitch])[0]
+
+    def _degrees_for(self, tick: int, pitches: Sequence[int]) -> list[int]:
         low, high = limits(Degree)
-        found = ((self.pitch_of(tick, degree), abs(degree), degree)
-                 for degree in range(low, high + 1))
-        return min(found, key=lambda each: (abs(each[0] - pitch), *each))[2]
+        known = [(self.pitch_of(tick, degree), abs(degree), degree)
+                 for degree in range(low, high + 1)]
+        return [min(known, key=lambda each: (abs(each[0] - pitch), *each))[2]
+                for pitch in pitches]
+
+    def chord_at(self, tick: int) -> tuple[int, ...]:
+        """The chord that sounds at a place as degrees, ascending: for each of its tones the degree
+        that the lane would sound nearest to it."""
+        chord = self.harmony.chord(tick)
+        bass = self.lane.base(chord.bass)
+        return distinct(self._degrees_for(tick, [bass + above for above in chord.spelled]))
 
     def without_hit(self, tick: int, interval: float) -> tuple[float, ...]:
         """The pitch that holds at a place where the lane has no hit."""

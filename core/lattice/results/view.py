@@ -8,7 +8,7 @@ from fractions import Fraction
 from lattice.control.line import corners
 from lattice.features.own_sound import OwnSound
 from lattice.pitch.names import chord_name
-from lattice.play import ControlVoice, Note, Performance, Voice
+from lattice.play import ControlVoice, Note, NoteVoice, Performance, Voice
 from lattice.play.events import TOGETHER
 from lattice.recipe import Lane
 from lattice.sentence import summary
@@ -28,6 +28,15 @@ class ShownChord:
     end: float
     beats: str
     classes: tuple[int, ...]
+
+
+def first_chord(performance: Performance, lane_id: str) -> tuple[int, ...]:
+    """The chord at time 0 as degrees of a lane, if one of its steps sounds every tone of it: where
+    such a step is drawn."""
+    voice = performance.voice(lane_id)
+    if not (isinstance(voice, NoteVoice) and voice.lane.whole_chords):
+        return ()
+    return voice.pitches.chord_at(0)
 
 
 def shown_chords(performance: Performance, start: float, end: float) -> list[ShownChord]:

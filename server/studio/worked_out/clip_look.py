@@ -7,9 +7,8 @@ from lattice.base.values import LaneKind
 from lattice.clip.document import Clip, ClipLane, ClipMark
 from lattice.features.instruments import INSTRUMENTS
 from lattice.features.sound import FIRST_KIT, FIRST_VOICE
+from lattice.pitch.shown import ShownScale, shown_scale
 from lattice.results.view import ShownSound
-
-from studio.worked_out.look import ShownScale, scale_of
 
 
 @dataclass(slots=True)
@@ -66,7 +65,7 @@ def look_at_clip(clip: Clip) -> ClipView:
         clip.name, clip.tempo, clip.meter, float(clip.bar), float(clip.beats),
         float(clip.bars_long),
         [ShownSection(float(each.start), float(each.end), each.bar, each.meter,
-                      float(each.bar_beats)) for each in clip.sections], scale_of(clip.key),
+                      float(each.bar_beats)) for each in clip.sections], shown_scale(clip.key),
         [ClipRow(lane.id, lane.name, lane.kind, clip.channel_of(lane.id), _sound(lane),
                  {str(pitch): note_name(pitch) for pitch in sorted(pitches[lane.id])}
                  if lane.kind == "drum" else {}) for lane in clip.lanes],

@@ -7,16 +7,14 @@ changes no answer; the core stays a pure function.
 
 from collections.abc import Hashable
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Any
 
 from lattice.base.percussion import note_name
 from lattice.base.values import LaneKind, to_json
 from lattice.base.words import Slot
 from lattice.control.words import controller_name
-from lattice.pitch.key import Key
-from lattice.pitch.names import degree_name, spelling
 from lattice.pitch.offered import Offered, offered
+from lattice.pitch.shown import ShownScale, shown_scale
 from lattice.play import Performance, groups
 from lattice.recipe import Lane, Recipe
 from lattice.results.meeting import lane_frames, meeting
@@ -24,6 +22,7 @@ from lattice.results.view import (
     Picture,
     ShownChord,
     ShownSound,
+    first_chord,
     pictures,
     shown_chords,
     shown_sound,
@@ -41,17 +40,6 @@ class DrawnLane(Picture):
     """A lane as drawn and heard. One with the same `stamp` as another is the same in everything."""
 
     stamp: str
-
-
-@dataclass(slots=True)
-class ShownScale:
-    """What a lane's pitches stand on: the root's pitch class, the scale's semitones above it, and
-    the twelve pitch classes by name and by degree (none out of key)."""
-
-    root: int
-    notes: tuple[int, ...]
-    names: list[str]
-    degrees: list[str | None]
 
 
 @dataclass(slots=True)
@@ -98,7 +86,8 @@ class ShownMeeting:
 @dataclass(slots=True)
 class Chosen:
     """What is shown of the chosen lane only; `pins` says how many steps a hand has set, `arpeggio`
-    is its document, to be saved and called up."""
+    is its document, to be saved and called up; `chord`: the degrees of the first chord, where a
+    step sounds every tone of the chord."""
 
     lane: str
     steps: int
@@ -106,6 +95,7 @@ class Chosen:
     strands: list[ShownStrand]
     pins: int
     arpeggio: dict[str, Any] | None
+    chord: tuple[int, ...]
 
 
 @dataclass(slots=True)
@@ -167,7 +157,7 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> View:
         chords=shown_chords(performance, start, end),
         chords_offered=offered(recipe.key) if recipe.chords else (),
         lanes=[shown[lane.id] for lane in recipe.lanes],
-        chosen=_chosen(recipe, chosen))
+        chosen=_chosen(performance, chosen))
 
 
 def _progression(recipe: Recipe) -> ShownProgression | None:
@@ -182,7 +172,7 @@ def _shown(lane: Lane, recipe: Recipe, audible: bool, body: Any) -> ShownLane:
     return ShownLane(
         lane.id, lane.name, lane.kind, lane.note, note_name(lane.note), lane.channel,
         lane.steps,
-        scale_of(lane.key or recipe.key) if lane.pitched else None,
+        shown_scale(lane.key or recipe.key) if lane.pitched else None,
         shown_sound(lane),
         lane.walks is not None,
         controller_name(control.number) if control else None,
@@ -190,22 +180,15 @@ def _shown(lane: Lane, recipe: Recipe, audible: bool, body: Any) -> ShownLane:
         control.move if control else None, lane.mute, lane.solo, audible, body)
 
 
-@lru_cache(512)
-def scale_of(key: Key) -> ShownScale:
-    """What pitches in a key stand on."""
-    degrees = [key.degree_of(pitch) for pitch in range(12)]
-    return ShownScale(key.root, key.notes, list(spelling(key)),
-                      [None if degree is None else degree_name(degree) for degree in degrees])
-
-
-def _chosen(recipe: Recipe, wanted: str | None) -> Chosen | None:
+def _chosen(performance: Performance, wanted: str | None) -> Chosen | None:
+    recipe = performance.recipe
     first = recipe.lanes[0] if recipe.lanes else None
     lane = next((lane for lane in recipe.lanes if lane.id == wanted), first)
     if lane is None:
         return None
     arpeggio = to_json(lane.arpeggio) if lane.arpeggio else None
     return Chosen(lane.id, lane.steps, sentence(lane, recipe), shown_strands(lane, lane.kind),
-                  len(lane.pins), arpeggio)
+                  len(lane.pins), arpeggio, first_chord(performance, lane.id))
 
 
 def _leaders(lanes: list[Lane], recipe: Recipe) -> tuple[Hashable, ...]:

@@ -15,8 +15,10 @@ import { allOf, ends, written, type Value } from './written'
  * refused.
  */
 const props = defineProps<{
-  strand: Strand; marked: number[] | null; size: number | null; most?: number; onSettle: (values: Value[]) =>
-    Promise<boolean>,
+  strand: Strand; marked: number[] | null; size: number | null; most?: number
+  /** The degrees of the first chord: where a step that sounds every tone of the chord stands. */
+  chord?: readonly number[]
+  onSettle: (values: Value[]) => Promise<boolean>
 }>()
 const emit = defineEmits<{
   preview: [values: Value[]]
@@ -44,9 +46,10 @@ const step = computed(() => Math.max(LEAST_WIDE, Math.min(props.most ?? 30, (wid
 const wide = computed(() => Math.max(width.value, shown.value * step.value + 4))
 /** Degrees stand on lines, of which only those around what is there are shown. */
 const wedges = computed(() => props.size !== null)
+const numbers = (value: Value) => allOf(value, props.chord)
 const axis = computed<[number, number]>(() => {
   if (!wedges.value) return [props.strand.low, props.strand.top]
-  const all = props.strand.values.flatMap(allOf)
+  const all = props.strand.values.flatMap(numbers)
   return [Math.min(-1, ...all) - 1, Math.max(7, ...all) + 1.6]
 })
 const lines = computed(() => {
@@ -61,14 +64,14 @@ const y = (value: number) => {
 }
 const bars = computed(() => Array.from({ length: shown.value }, (_, place) => {
   const value = values.value[place % values.value.length] ?? 0
-  const [low, high] = ends(value)
+  const [low, high] = ends(value, props.chord)
   const base = y(zero.value)
   const peak = Math.min(y(high), base - 2)
   const foot = Array.isArray(value) ? y(low) : Math.max(base, y(low))
   return {
     place, again: place >= values.value.length, ranged: Array.isArray(value),
     left: place * step.value, top: Math.min(peak, foot - 2), height: Math.max(2, Math.abs(foot - peak)), base,
-    text: written(value), stands: wedges.value && !Array.isArray(value) ? allOf(value).map(y) : null,
+    text: written(value), stands: wedges.value && !Array.isArray(value) ? numbers(value).map(y) : null,
     unread: props.strand.window !== null && (place < props.strand.window[0] || place > props.strand.window[1]),
   }
 }))
@@ -78,8 +81,8 @@ let ranging = false
 let adding = false
 /** A step with one more degree, or one less. */
 function together(value: Value, degree: number): Value {
-  const all = Array.isArray(value) ? [value[0]] : allOf(value)
-  const next = all.includes(degree) ? all : [...all, degree].slice(-8)
+  const all = Array.isArray(value) ? [value[0]] : numbers(value)
+  const next = all.includes(degree) ? [...all] : [...all, degree].slice(-8)
   return next.length > 1 ? { all: next.sort((a, b) => a - b) } : (next[0] ?? degree)
 }
 function valueAt(event: PointerEvent): [number, number] | null {
@@ -96,7 +99,7 @@ function draw(event: PointerEvent): void {
   if (!at || at[0] < 0 || at[0] >= values.value.length) return
   const next = [...values.value]
   const [place, value] = at
-  const [low, high] = ends(next[place] ?? value)
+  const [low, high] = ends(next[place] ?? value, props.chord)
   next[place] = adding ? together(
     next[place] ?? value, value,
   ) : !ranging ? value : value > low ? [low, value] : [value, high]
@@ -167,7 +170,7 @@ function key(event: KeyboardEvent, place: number): void {
     const by = (event.key.endsWith('Up') ? 1 : -1) * (event.key.startsWith('Page') ? props.strand.raised : 1)
     const bounded = (value: number) => Math.min(props.strand.high, Math.max(props.strand.low, value))
     const next = [...values.value]
-    const [low, high] = ends(next[place] ?? 0)
+    const [low, high] = ends(next[place] ?? 0, props.chord)
     if (event.shiftKey) next[place] = bounded(high + by) <= low ? low : [low, bounded(high + by)]
     else next[place] = shifted(next[place] ?? 0, (each) => bounded(each + by))
     drawn.value = next
@@ -203,7 +206,7 @@ function key(event: KeyboardEvent, place: number): void {
       />
       <span
         v-if="!bar.again" role="slider" class="value" :tabindex="bar.place === focused ? 0 : -1"
-        :aria-label="`${strand.word} value ${bar.place + 1}`" :aria-valuenow="ends(values[bar.place] ?? 0)[0]"
+        :aria-label="`${strand.word} value ${bar.place + 1}`" :aria-valuenow="ends(values[bar.place] ?? 0, chord)[0]"
         :aria-valuetext="bar.text" :aria-valuemin="strand.low" :aria-valuemax="strand.high"
         :style="{ left: `${bar.left}px`, width: `${step - 2}px` }" @keydown="key($event, bar.place)"
         @focus="focused = bar.place" @pointerdown.stop

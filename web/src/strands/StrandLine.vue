@@ -40,7 +40,7 @@ const throwAll = () =>
     <div class="values">
     <StrandText v-if="typing" v-model="typing" :strand="strand" @settle="(values) => pattern.commit(drawn(values))" />
     <StrandBars
-      :strand="strand" :marked="steps" :size="size" :most="46"
+      :strand="strand" :marked="steps" :size="size" :chord="pattern.view?.chosen?.chord" :most="46"
       @preview="(values) => void pattern.preview(drawn(values))" @settle="(values) => pattern.commit(drawn(values))"
       @length="(amount) => void pattern.preview(shaped('length', { amount }))"
       @lengthen="(amount) => pattern.commit(shaped('length', { amount }))" @forget="void pattern.preview([])"

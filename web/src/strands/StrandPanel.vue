@@ -123,7 +123,7 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
     <RidePad v-if="kind === 'ride'" :key="`${pattern.id}/${lane}`" :lane="lane" />
     <template v-else>
     <StrandBars
-      :strand="strand" :marked="steps" :size="kind === 'degree' ? size : null"
+      :strand="strand" :marked="steps" :size="kind === 'degree' ? size : null" :chord="pattern.view?.chosen?.chord"
       @preview="(values) => preview(drawn(values))"
       @settle="(values) => commit(drawn(values))" @length="(amount) => preview(shaped('length', { amount }))"
       @lengthen="(amount) => commit(shaped('length', { amount }))" @forget="preview([])"

@@ -3,14 +3,14 @@ import type { Strand } from '@/api/client'
 
 export type Value = Strand['values'][number]
 
-/** The numbers of a value: one, the ends of a range, the degrees of a chord step. */
-export function allOf(value: Value): number[] {
+/** The numbers of a value: one, the ends of a range, the degrees of a chord step; `chord` are those of the chord. */
+export function allOf(value: Value, chord: readonly number[] = []): readonly number[] {
   if (typeof value === 'number') return [value]
   if (Array.isArray(value)) return value
-  return value.all === 'chord' ? [0, 2, 4] : value.all
+  return value.all === 'chord' ? chord : value.all
 }
-export const ends = (value: Value): [number, number] => {
-  const all = allOf(value)
+export const ends = (value: Value, chord: readonly number[] = []): [number, number] => {
+  const all = allOf(value, chord)
   return [all[0] ?? 0, all.at(-1) ?? 0]
 }
 export function written(value: Value): string {
