@@ -45,5 +45,5 @@ def test_a_view_tells_of_keys_chords_and_controllers(fern: Musician) -> None:
         ("Dm7", 0, 4), ("G/B", 4, 7.5)]
     melody, glow = view["lanes"][-2:]
     assert melody["scale"]["degrees"][3] == "3rd" and melody["channel"] == glow["channel"] == 1
-    assert glow["bounds"] == [0, 127] and glow["drawn"]["line"] and glow["drawn"]["changes"]
+    assert glow["bounds"] == [0, 127] and glow["drawn"]["lines"] and glow["drawn"]["changes"]
     assert {each["word"] for each in view["chords_offered"]} >= {"i", "IV7", "bVII"}

@@ -61,6 +61,28 @@ class Naive:
                     found += self.sounds(lane, hit, following)
         return [note for note in found if note[0] < self.end]
 
+    def changes(self) -> list[tuple[float, str, str, int]]:
+        """(time, lane, controller, value) of all that lanes set with their hits, none that repeats
+        what the lane has set before."""
+        found: list[tuple[float, str, str, int]] = []
+        for lane in self.lanes:
+            hits = [hit for hit in self.moments(lane, self.end + 6 * self.frame)
+                    if hit["at"] < self.end + 2 and self.sounds(lane, hit, None)]
+            for number, strand in lane.get("controls", {}).items():
+                stands: float | None = None
+                for hit in sorted(hits, key=lambda hit: self.onset(lane, hit)):
+                    value = self.valued(strand, hit)
+                    if value != stands:
+                        found.append((round(self.onset(lane, hit), 6), lane["id"], number,
+                                      int(value)))
+                    stands = value
+        return [change for change in found if change[0] < self.end]
+
+    def onset(self, lane: Lane, hit: Cell) -> float:
+        """When a hit sounds, in beats."""
+        nudge = self.value(lane, "nudge", hit, 0) / 100
+        return max(0.0, float(hit["at"]) + nudge * float(hit["length"]))
+
     def cells(self, lane: Lane, until: Fraction) -> list[Cell]:
         """Cells in the order of time: start, length, number, step, run, and where the run ends."""
         first, last = lane.get("window") or (0, lane["steps"] - 1)
@@ -194,8 +216,9 @@ class Naive:
     def value(self, lane: Lane, kind: str, hit: Cell, otherwise: float) -> float:
         """What a strand says for a hit."""
         strand = lane.get("strands", {}).get(kind)
-        if strand is None:
-            return otherwise
+        return otherwise if strand is None else self.valued(strand, hit)
+
+    def valued(self, strand: dict[str, Any], hit: Cell) -> float:
         order = period(0, len(strand["values"]) - 1, strand["direction"])
         number = {"step": hit["step"], "cell": hit["number"], "hit": hit["count"]}[strand["by"]]
         return float(strand["values"][order[number % len(order)]])

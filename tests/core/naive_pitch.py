@@ -5,7 +5,7 @@ from fractions import Fraction
 from math import floor
 from typing import Any
 
-from tests.core.naive import Cell, Lane, Naive
+from tests.core.naive import Cell, Lane, Naive, folded
 
 SCALES = {"major": [0, 2, 4, 5, 7, 9, 11], "minor-pentatonic": [0, 3, 5, 7, 10],
           "dorian": [0, 2, 3, 5, 7, 9, 10], "whole-tone": [0, 2, 4, 6, 8, 10]}
@@ -115,7 +115,7 @@ class NaivePitch(Naive):
         """The chord step before a hit, each moved from the one before."""
         known: list[int] | None = None
         place: Any = None
-        for each in self.hits(lane, hit["at"] + 1):
+        for each in self.hits(lane, (hit["at"] // self.frame + 2) * self.frame):
             entry = self.entry(each["at"])
             here = (entry[1] if entry else each["at"] // self.frame, each["run"])
             if here != place:
@@ -307,7 +307,7 @@ class NaivePitch(Naive):
                 if stop is not None:
                     kept = min(kept, stop - begins - nudge)
                 velocity += (100 - velocity) * lane.get("squeeze", 0) / 100
-                found.append((max(0.0, begins + nudge), max(kept, 1 / 960), pitch,
+                found.append((max(0.0, begins + nudge), max(kept, 1 / 960), folded(pitch),
                               min(127, max(1, floor(velocity + 0.5 + 1e-9))), lane["id"]))
             i += 1
         return found

@@ -120,6 +120,8 @@ def lanes(draw: st.DrawFn, index: int) -> dict[str, Any]:
                     "roll": draw(_strand(st.sampled_from([1, 1, 3]))),
                     "nudge": draw(_strand(st.sampled_from([0, 20, [-50, 50]]))),
                     "tie": draw(_strand(st.sampled_from([0, 1])))},
+        "controls": {number: draw(_strand(st.sampled_from([20, 90, [30, 64]])))
+                     for number in draw(st.sampled_from([["74"], ["bend", "10"]]))},
     }
     used = draw(st.sets(st.sampled_from(sorted(extras)), max_size=4))
     return lane | {name: extras[name] for name in used}

@@ -185,7 +185,7 @@ def test_what_is_remembered_is_what_would_be_worked_out(document: dict[str, Any]
     assert fresh == recipe and work(fresh, 3, 9) == work(recipe, 3, 9)
     for lane, other in zip(recipe.lanes, fresh.lanes, strict=True):
         assert sentence(lane, recipe) == sentence(other, fresh)
-        assert shown_strands(lane, lane.kind) == shown_strands(other, other.kind)
+        assert shown_strands(lane, lane.kinds()) == shown_strands(other, other.kinds())
     alone = recipe.model_copy(update={"lanes": ()})
     assert pattern_sentence(alone) == pattern_sentence(recipe)
 

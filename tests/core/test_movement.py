@@ -231,4 +231,4 @@ def test_a_controller_goes_to_where_it_would_be_by_the_new_values() -> None:
     assert [(each.time, each.value) for each in Performance(rare).changes(0, 16)] == [
         (0, 10), (4, 90), (12, 10)], "where it would be by the new values"
     drawn = pictures(Performance(rare), list(rare.lanes), 0, 16)["lane-0"]
-    assert drawn.changes == [(0, 10), (4, 90), (12, 10)] and len(drawn.cells) == 64
+    assert drawn.changes == [(0, 74, 10), (4, 74, 90), (12, 74, 10)] and len(drawn.cells) == 64

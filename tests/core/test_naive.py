@@ -3,7 +3,7 @@
 from typing import Any
 
 from hypothesis import HealthCheck, given, settings
-from lattice.play import play
+from lattice.play import Performance, play
 from lattice.recipe import read
 
 from tests.core.melodies import melodic
@@ -30,11 +30,12 @@ def certain(document: dict[str, Any]) -> dict[str, Any]:
             path["shape"] = "wave" if path["shape"] == "wander" else path["shape"]
         lane["rolls"] = [roll | {"probability": 100} for roll in lane.get("rolls", [])
                          if "step" in roll]
-        strands = lane.get("strands", {})
-        for kind, strand in strands.items():
-            plain = [value[1] if isinstance(value, list) else value for value in strand["values"]]
-            forward = "forward" if strand["direction"] == "random" else strand["direction"]
-            strands[kind] = strand | {"values": plain, "direction": forward}
+        for strands in (lane.get("strands", {}), lane.get("controls", {})):
+            for kind, strand in strands.items():
+                plain = [value[1] if isinstance(value, list) else value
+                         for value in strand["values"]]
+                forward = "forward" if strand["direction"] == "random" else strand["direction"]
+                strands[kind] = strand | {"values": plain, "direction": forward}
         if lane.get("rate_path"):
             lane["rate_path"] = [stretch | {"contour": 0} for stretch in lane["rate_path"]]
             lane.pop("contour", None)
@@ -78,6 +79,9 @@ def agree(document: dict[str, Any], plain: Naive) -> None:
         assert found[2:] == want[2:] and abs(found[0] - want[0]) < 1e-6, (found, want)
         # What begins after the end may still have cut the last notes.
         assert abs(found[1] - want[1]) < 1e-6 or want[0] + want[1] > END, (found, want)
+    told = [(round(change.time, 6), change.lane, str(change.number), change.value)
+            for change in Performance(read(document)).changes(0, END) if change.time < last]
+    assert sorted(told) == sorted(change for change in plain.changes() if change[0] < last)
 
 
 @settings(max_examples=150, suppress_health_check=[HealthCheck.too_slow])

@@ -11,6 +11,7 @@ from typing import Annotated, Any
 
 from pydantic import FailFast, Field, model_validator
 
+from lattice.base.controllers import Number
 from lattice.base.errors import RecipeError
 from lattice.base.values import (
     DRUM_CHANNEL,
@@ -23,7 +24,6 @@ from lattice.base.values import (
     half_up,
 )
 from lattice.clip.bars import Section, beginning, sections
-from lattice.control.fields import Number
 from lattice.features.own_sound import OwnSound
 from lattice.features.sound import Sound
 from lattice.pitch.key import Key

@@ -6,9 +6,8 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from itertools import count
 
+from lattice.base.controllers import Number, controller_name
 from lattice.clip.document import ClipLane
-from lattice.control.fields import Number
-from lattice.control.words import controller_name
 from lattice.play import Change
 from lattice.recipe import Lane, Recipe
 
@@ -50,17 +49,21 @@ class HeardLanes:
 
     def playing(self, notes: Iterable[str], changes: Sequence[Change]) -> tuple[
             tuple[ClipLane, ...], list[Change]]:
-        """The lanes of these notes and changes, in their order; each controller has a lane of its
-        own, though a lane was given another one while it played."""
+        """The lanes of these notes and changes, in their order. What lanes of notes set stays with
+        them; each other controller has a lane of its own, though a lane was given another one
+        while it played."""
         lanes = {lane.id: lane for lane in map(self._cut_short, self._found)}
         wanted = set(notes)
         own: dict[str, Number] = {}
         for change in changes:
             if lanes[change.lane].kind == "control":
                 own.setdefault(change.lane, change.number)
+            else:
+                wanted.add(change.lane)
         more = {(change.lane, change.number): controller_lane(
             f"{change.lane}-to", lanes[change.lane].name, change.number)
-            for change in changes if own.get(change.lane) != change.number}
+            for change in changes
+            if lanes[change.lane].kind == "control" and own.get(change.lane) != change.number}
         found: list[ClipLane] = []
         for lane in lanes.values():
             if lane.id in wanted or lane.id in own:

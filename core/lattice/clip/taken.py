@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from fractions import Fraction
 from math import lcm
 
+from lattice.base.controllers import Number
 from lattice.clip.document import (
     FINEST_GRAIN,
     Clip,
@@ -15,7 +16,6 @@ from lattice.clip.document import (
     ClipNote,
 )
 from lattice.clip.lanes import HeardLanes
-from lattice.control.fields import Number
 from lattice.play import Change, Note, Performance
 from lattice.play.events import one_at_a_time
 from lattice.recipe import Recipe
@@ -78,21 +78,23 @@ def heard(segments: Sequence[Segment], lanes: HeardLanes) -> list[Note]:
 def controlled(segments: Sequence[Segment], lanes: HeardLanes, start: float,
                end: float) -> list[Change]:
     """The controllers set in [start, end) on the listener's time line: those in force at the start
-    and wherever another recipe takes over, and every change; none repeats the value before it."""
+    and wherever another recipe takes over, and every change; none repeats the value before it, of
+    its channel, or where a lane of notes sets it, of its lane."""
     found: list[Change] = []
-    known: dict[tuple[int, Number], int] = {}
+    known: dict[tuple[int | str, Number], int] = {}
     performance: Performance | None = None
     for segment in segments:
         performance = Performance(segment.recipe, performance)
         renamed = lanes.renamed(segment.pattern)
         first = max(segment.start, segment.own(start))
+        by_hits = {lane.id for lane in segment.recipe.lanes if lane.kind != "control"}
         for change in [*performance.in_force(first),
                        *performance.changes(first, min(segment.end, segment.own(end)))]:
-            key = (change.channel, change.number)
+            lane = renamed.get(change.lane, change.lane)
+            key = (lane if change.lane in by_hits else change.channel, change.number)
             if known.get(key) != change.value:
                 known[key] = change.value
-                found.append(replace(change, time=segment.placed(change.time),
-                                     lane=renamed.get(change.lane, change.lane)))
+                found.append(replace(change, time=segment.placed(change.time), lane=lane))
     return found
 
 

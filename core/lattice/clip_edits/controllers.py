@@ -6,11 +6,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from lattice.base.controllers import Number, value_bounds
 from lattice.base.errors import RecipeError
 from lattice.clip.changed import MOST_NOTES, Changed
 from lattice.clip.document import Clip, ClipChange
 from lattice.clip_edits.base import ClipEdit
-from lattice.control.fields import Number, value_bounds
 from lattice.strands.kinds import Controlled
 
 

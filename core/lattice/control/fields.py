@@ -2,24 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal, Self
+from typing import Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import model_validator
 
+from lattice.base.controllers import Number, neutral_value, value_bounds
 from lattice.base.values import Document
 from lattice.pitch.fields import PitchFields
 from lattice.strands.kinds import VALUE, StrandKind
 
-Number = Annotated[int, Field(ge=0, le=127)] | Literal["bend", "pressure"]
 Move = Literal["step", "glide"]
 Curve = Literal["even", "early", "late"]
 Lean = Literal["even", "low", "high"]
-MIDDLE = 64
-
-
-def value_bounds(number: Number) -> tuple[int, int]:
-    """The lowest and the highest value that a controller is set to."""
-    return (-8192, 8191) if number == "bend" else (0, 127)
 
 
 class Control(Document):
@@ -38,7 +32,7 @@ class Control(Document):
     @property
     def neutral(self) -> int:
         """The value where nothing is said."""
-        return 0 if self.number == "bend" else MIDDLE
+        return neutral_value(self.number)
 
 
 class ControlFields(PitchFields):

@@ -5,24 +5,15 @@ from __future__ import annotations
 from typing import Any
 
 from lattice.base.clauses import ClauseKind, Fields, Names, Part
+from lattice.base.controllers import CONTROLLERS, controller_name
 from lattice.base.values import half_up, to_json
 from lattice.base.words import choice, number
 from lattice.control.fields import Control, ControlFields
 from lattice.control.line import CURVE_WORDS, LEAN_WORDS
 from lattice.strands.kinds import VALUE
 
-CONTROLLERS: dict[int | str, str] = {
-    1: "modulation", 7: "volume", 10: "pan", 11: "expression", 64: "sustain pedal",
-    74: "brightness", "bend": "pitch bend", "pressure": "channel pressure"}
 OTHER = "other"
 MOVES = {"step": ("Step", "from value to value"), "glide": ("Glide", "on to the next value")}
-
-
-def controller_name(number: int | str) -> str:
-    """What a controller is called: "brightness (74)", "pitch bend", "controller 20"."""
-    name = CONTROLLERS.get(number, "controller")
-    return name if isinstance(number, str) else \
-        f"{name} ({number})" if number in CONTROLLERS else f"{name} {number}"
 
 
 def _control(lane: ControlFields) -> Control:

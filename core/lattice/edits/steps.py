@@ -240,8 +240,8 @@ class Paste(Edit):
             if steps:
                 recipe = Put(do="put", lane=target.id, steps=steps, on=on).apply(recipe)
         lane = recipe.lane(target.id)
-        for kind in KINDS.values():
-            if source.strands.of(kind) is None and target.strands.of(kind) is None:
+        for kind in dict.fromkeys((*KINDS.values(), *source.setting, *target.setting)):
+            if source.own(kind) is None and target.own(kind) is None:
                 continue
             values = list(strand_of(lane, kind, by_step=True).values)
             copied = strand_of(source, kind, by_step=True).values

@@ -39,14 +39,14 @@ class SetStrand(Edit):
 
     def apply(self, recipe: Recipe) -> Recipe:
         lane, kind, strand = recipe.lane(self.lane), kind_named(self.kind), self.strand
-        old = lane.strands.of(kind)
+        old = lane.own(kind)
         # Values that are drawn anew leave those alone that wait after them.
         if strand and old and old.spare and len(strand.get("values", ())) == len(old.values):
             strand = {"spare": to_json(old)["spare"]} | strand
         return with_lane(recipe, with_strand(lane, kind, strand))
 
     def describe(self, recipe: Recipe) -> str:
-        return f"{who(self.lane, recipe)}{self.kind} strand"
+        return f"{who(self.lane, recipe)}{_called(self.kind)} strand"
 
 
 class ReadStrand(Edit):
@@ -68,7 +68,7 @@ class ReadStrand(Edit):
                                              strand_of(lane, kind).model_dump() | given))
 
     def describe(self, recipe: Recipe) -> str:
-        return f"{who(self.lane, recipe)}{self.kind}: way of reading"
+        return f"{who(self.lane, recipe)}{_called(self.kind)}: way of reading"
 
 
 class ShapeStrand(Edit):
@@ -143,7 +143,7 @@ class ShapeStrand(Edit):
 
     def describe(self, recipe: Recipe) -> str:
         steps = f" of {many(len(self.steps), 'steps')}" if self.steps is not None else ""
-        return f"{who(self.lane, recipe)}{self.kind}{steps} {self._done}"
+        return f"{who(self.lane, recipe)}{_called(self.kind)}{steps} {self._done}"
 
 
 class CopyStrand(Edit):
@@ -161,7 +161,7 @@ class CopyStrand(Edit):
                                              to_json(strand) | {"by": strand.by}))
 
     def describe(self, recipe: Recipe) -> str:
-        return f"{who(self.lane, recipe)}{self.kind} as in {recipe.lane(self.source).name}"
+        return f"{who(self.lane, recipe)}{_called(self.kind)} as in {recipe.lane(self.source).name}"
 
 
 class TouchPlace(Document):
@@ -229,4 +229,8 @@ def strand_of(lane: Lane, kind: StrandKind, *, by_step: bool = False) -> Strand:
 
 def with_strand(lane: Lane, kind: StrandKind, strand: dict[str, Any] | None) -> Lane:
     """The lane with another strand of this kind, or without one."""
-    return edited(lane, {f"strands.{kind.name}": strand})
+    return edited(lane, {kind.path: strand})
+
+
+def _called(kind: str) -> str:
+    return kind_named(kind).word or kind

@@ -11,7 +11,7 @@ from lattice.base.group import Reach, Rounds
 from lattice.base.values import Document, LaneKind, NoteNumber
 from lattice.pitch.key import Key
 from lattice.strands.fields import StrandFields
-from lattice.strands.kinds import DEGREE, Degree, Together
+from lattice.strands.kinds import DEGREE, KINDS, Degree, StrandKind, Together, setting
 
 Register = Annotated[int, Field(ge=-1, le=9)]
 Semitones = Annotated[int, Field(ge=-48, le=48)]
@@ -56,6 +56,16 @@ class PitchFields(StrandFields):
     def in_scale(self) -> bool:
         """Whether a key says which notes the lane may have."""
         return self.pitched
+
+    def kinds(self) -> list[StrandKind]:
+        """The kinds of strands that such a lane reads, and those that set the controllers that it
+        sets."""
+        return [*(kind for kind in KINDS.values() if self.kind in kind.lanes), *self.setting]
+
+    @property
+    def setting(self) -> list[StrandKind]:
+        """The kinds of strands that set its controllers."""
+        return [setting(number) for number in self.controls] if self.kind != "control" else []
 
     def base(self, pitch_class: int) -> int:
         """The lowest note of a pitch class in the lane's register."""

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from lattice.arpeggio.walk import AnchorFate
+from lattice.base.controllers import Number
 from lattice.base.values import half_up
-from lattice.control.fields import Number
 from lattice.features.chance import Fate
 from lattice.hits.found import Hit
 

@@ -8,10 +8,12 @@ from __future__ import annotations
 
 from collections.abc import Hashable, Iterable, Iterator, Sequence
 
+from lattice.base.controllers import Number
 from lattice.pitch.progression import Progression
 from lattice.pitch.reading import Harmony
 from lattice.play.controlling import ControlVoice
 from lattice.play.events import TOGETHER, Change, Note, one_at_a_time
+from lattice.play.lines import Line
 from lattice.play.voice import NoteVoice, Setting, Voice
 from lattice.play.walking import WalkingVoice
 from lattice.recipe import Lane, Recipe
@@ -134,54 +136,57 @@ class Performance:
 
     def changes(self, start: float, end: float) -> list[Change]:
         """The controllers set in [start, end) beats, in the order of time and lanes."""
-        found = [change for lane in self._controls()
+        found = [change for lane in self._setting()
                  for change in self.changes_of(lane.id, start, end)]
         return sorted(found, key=lambda change: (change.time, self.order[change.lane]))
 
     def changes_of(self, lane_id: str, start: float, end: float) -> list[Change]:
-        """What one lane of controllers sets in [start, end) beats, heard or not."""
-        return [change for voice, begin, stop in self.playing(lane_id, start, end)
-                for change in self._controlled(lane_id, voice, begin, stop)]
+        """What one lane sets in [start, end) beats, heard or not, in the order of time."""
+        found = [change for voice, begin, stop in self.playing(lane_id, start, end)
+                 for line in voice.lines
+                 for change in self._set_by(lane_id, line, begin, stop)]
+        return sorted(found, key=lambda change: change.time)
 
-    def _controlled(self, lane_id: str, voice: Voice, start: float, end: float) -> list[Change]:
-        """What a lane sets in a part of time with one voice. Where a bar begins, by other values
-        than the one before, it goes to where it would be by its own."""
-        voice = _controlling(voice)
-        found = voice.changes(start, end)
+    def _set_by(self, lane_id: str, line: Line, start: float, end: float) -> list[Change]:
+        """What a line sets in a part of time with one voice. Where a bar begins, by other values
+        than the one before, a line that stands goes to where it would be by its own."""
+        found = line.changes(start, end)
         if self.by_bar is None or lane_id not in self.by_bar.moved:
             return found
         begins = self._bar(start - 2 * TOGETHER) < self._bar(start)
-        if begins and not (found and found[0].time - start < TOGETHER):
-            now = voice.in_force(start)
-            found = [*([] if now is None else [voice.change(start, now)]), *found]
-        before = self._in_force(lane_id, start)
+        if line.stands and begins and not (found and found[0].time - start < TOGETHER):
+            now = line.in_force(start)
+            found = [*([] if now is None else [line.change(start, now)]), *found]
+        before = self._in_force(lane_id, line.control.number, start)
         if before and found and before.value == found[0].value:
             return found[1:]
         return found
 
     def in_force(self, at: float) -> list[Change]:
         """What controllers are set to just before a time, lane by lane."""
-        return [change for lane in self._controls()
-                if (change := self._in_force(lane.id, at)) is not None]
+        return [change for lane in self._setting() for line in self.voice(lane.id).lines
+                if (change := self._in_force(lane.id, line.control.number, at)) is not None]
 
-    def _in_force(self, lane_id: str, at: float) -> Change | None:
+    def _in_force(self, lane_id: str, number: Number, at: float) -> Change | None:
         """What a lane has set before a time; in bars by whose values it sets nothing, what the bar
         before has left."""
         bar, until = self._bar(at - 2 * TOGETHER), at
         for _ in range(MOST_BARS_KEPT):
-            voice = _controlling(self._in_bar(bar).voice(lane_id))
-            value = voice.in_force(until)
-            if value is not None:
-                return voice.change(at, value)
+            lines = self._in_bar(bar).voice(lane_id).lines
+            line = next((line for line in lines if line.control.number == number), None)
+            value = line.in_force(until) if line else None
+            if line and value is not None:
+                return line.change(at, value)
             if bar == 0 or self.by_bar is None:
                 break
             until = bar * self.times.bar / self.times.grain
             bar -= 1
         return None
 
-    def _controls(self) -> list[Lane]:
+    def _setting(self) -> list[Lane]:
+        """The lanes that set controllers and are heard."""
         return [lane for lane in self.recipe.lanes
-                if lane.kind == "control" and self.audible(lane)]
+                if (lane.kind == "control" or lane.controls) and self.audible(lane)]
 
     def _begun(self, lanes: Iterable[Lane], start: float, end: float) -> list[Note]:
         """What lanes begin in [start, end), each by itself."""
@@ -220,11 +225,6 @@ class Performance:
             ringing = {key: until for key, until in ringing.items() if until > stop}
             begin, width = stop, 2 * width
         return found
-
-
-def _controlling(voice: Voice) -> ControlVoice:
-    assert isinstance(voice, ControlVoice)
-    return voice
 
 
 def play(recipe: Recipe, start: float, end: float) -> list[Note]:

@@ -5,9 +5,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
+from functools import partial
 
 from lattice.base.draws import Draws
 from lattice.base.group import Reach
+from lattice.control.fields import Control
+from lattice.control.line import Knot
 from lattice.features.chance import Chance, Fate
 from lattice.features.length import Lengths
 from lattice.features.loudness import Loudness
@@ -16,9 +19,10 @@ from lattice.features.timing import straight, swung
 from lattice.hits.found import Hit, LaneHits
 from lattice.pitch.reading import Harmony, Pitches
 from lattice.play.events import TICK, Cause, Note, Sounding, folded
+from lattice.play.lines import Line
 from lattice.recipe import Lane, Recipe
-from lattice.strands.kinds import NUDGE
-from lattice.strands.reading import reader
+from lattice.strands.kinds import NUDGE, PROBABILITY
+from lattice.strands.reading import Read, reader
 from lattice.time.cells import Run
 from lattice.time.grain import Timeline
 
@@ -59,6 +63,16 @@ class Voice:
         """Hits whose notes may begin in [start, end) beats, and what becomes of each."""
         raise NotImplementedError
 
+    @property
+    def never_sounds(self) -> bool:
+        """Whether no hit has a chance."""
+        return not self.lane.links and self.chance.scale * self.lane.highest(PROBABILITY) == 0
+
+    @property
+    def lines(self) -> Sequence[Line]:
+        """What it sets controllers to, by their numbers."""
+        return []
+
     def counted(self, run: Run, tick: int) -> int:
         """How many hits of a run are counted before a place of pattern time."""
         return self.hits.counted_before(run, tick)
@@ -82,6 +96,23 @@ class NoteVoice(Voice):
         self.lengths = Lengths(lane, self.draws)
         self.rolls = Rolls(lane, self.draws, self.hits)
         self.pitches = Pitches(lane, setting.harmony, self.draws, self.hits)
+        frame = self.times.frame / self.times.grain
+        self.sets = [(kind, reader(kind, lane, self.draws)) for kind in lane.setting]
+        """What each hit sets controllers to."""
+        self._lines = [Line(Control(number=kind.sets), lane.channel, lane.id,
+                            partial(self._set, read), frame, stands=False,
+                            silent=self.never_sounds)
+                       for kind, read in self.sets if kind.sets is not None]
+
+    @property
+    def lines(self) -> Sequence[Line]:
+        return self._lines
+
+    def _set(self, read: Read, start: float, end: float) -> list[Knot]:
+        """What a strand sets with each hit that sounds, where the first of its notes begins."""
+        return [Knot(begins, int(read(each.hit)))
+                for each in self.soundings(start, end) if each.hit is not None and each.sounds
+                and start <= (begins := min(note.start for note in each.notes)) < end]
 
     def soundings(self, start: float, end: float) -> list[Sounding]:
         begin, stop = self.times.around(start - self.reach.late, end + self.reach.early)

@@ -142,9 +142,9 @@ def _counting(lane: Lane) -> Iterator[_Counting]:
                 without = edited(without, kind.removed(without, number) or {})
             if _rounds(without) != rounds:
                 yield _Counting(told, without)
-    for strand in KINDS.values():
-        if (held := lane.strands.of(strand)) is not None:
-            without = edited(lane, {f"strands.{strand.name}": None})
+    for strand in (*KINDS.values(), *lane.setting):
+        if (held := lane.own(strand)) is not None:
+            without = edited(lane, {strand.path: None})
             if _rounds(without) != rounds:
                 yield _Counting(f"{lane.name}’s {strand.word or strand.name} strand of "
                                 f"{len(held.values)}", without)
@@ -152,7 +152,7 @@ def _counting(lane: Lane) -> Iterator[_Counting]:
 
 def _bare(lane: Lane) -> Lane:
     """A lane without anything that counts through passes."""
-    for _ in range(len(KINDS) + len(CLAUSES[lane.kind])):
+    for _ in range(len(KINDS) + len(lane.setting) + len(CLAUSES[lane.kind])):
         found = next(_counting(lane), None)
         if found is None:
             break

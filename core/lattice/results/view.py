@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
+from lattice.base.controllers import Number, controller_name, value_bounds
 from lattice.control.line import corners
 from lattice.features.own_sound import OwnSound
 from lattice.pitch.names import chord_name
@@ -80,6 +81,18 @@ Stroke = tuple[float, float, int, int]
 
 
 @dataclass(slots=True)
+class ShownLine:
+    """What a controller is set to over time: its number and name, its bounds, and the [time, value]
+    corners of its line."""
+
+    number: int | str
+    name: str
+    low: int
+    high: int
+    corners: list[tuple[float, float]]
+
+
+@dataclass(slots=True)
 class Picture:
     """A lane over a range of time: its cells and hits as drawn, and its notes as heard; in beats.
 
@@ -87,8 +100,8 @@ class Picture:
     in. lengths: one number, or one a cell in a rate path. cycles: where a cycle begins. hits:
     [cell's start, chance in percent, whether it sounds in this pass, strokes], of a controller
     one stroke whose pitch is the value. notes: [start,
-    length, pitch, velocity], merged and cut. line: the [time, value] corners of the line of a
-    controller; changes: each [time, value] that it is set to. pins: the steps that a hand has set.
+    length, pitch, velocity], merged and cut. lines: of each controller that it sets; changes: each
+    [time, controller, value] that is set. pins: the steps that a hand has set.
     sounds: where words of its sound move, what it is heard by from each time on; its own sound
     before the first of them.
     period: cells in one cycle. summary: the lane in a few words.
@@ -100,8 +113,8 @@ class Picture:
     cycles: list[float]
     hits: list[tuple[float, float, bool, list[Stroke]]]
     notes: list[tuple[float, float, int, int]]
-    line: list[tuple[float, float]]
-    changes: list[tuple[float, int]]
+    lines: list[ShownLine]
+    changes: list[tuple[float, int | str, int]]
     pins: list[int]
     sounds: list[tuple[float, ShownSound]]
     period: int
@@ -125,7 +138,10 @@ def pictures(performance: Performance, lanes: list[Lane], start: float, end: flo
             if lane.paths:
                 _heard_by(picture, lane, voice.lane, begin)
             if isinstance(voice, ControlVoice):
-                _controlled(voice, picture, begin, stop)
+                _set_by_hits(voice, picture, begin, stop)
+            for line in voice.lines:
+                drawn_line = _line(picture, line.control.number)
+                drawn_line.corners += corners(line.control, line.knots(begin, stop), begin, stop)
             for sounding in voice.soundings(begin, stop):
                 fate, main, sounds = sounding.fate, sounding.main, sounding.sounds
                 if begin <= main.start < stop:
@@ -135,8 +151,8 @@ def pictures(performance: Performance, lanes: list[Lane], start: float, end: flo
                         for note in sounding.notes]))
                 if audible and sounds:
                     heard += [note for note in sounding.notes if begin <= note.start < stop]
-        if picture and audible and lane.kind == "control":
-            picture.changes = [(change.time, change.value)
+        if picture and audible and picture.lines:
+            picture.changes = [(change.time, change.number, change.value)
                                for change in performance.changes_of(lane.id, start, end)]
     for note in performance.merged(lanes, heard, end):
         drawn[note.lane].notes.append((note.start, note.length, note.pitch, note.velocity))
@@ -168,14 +184,22 @@ def _each(picture: Picture) -> list[float]:
         else [picture.lengths] * len(picture.cells)
 
 
-def _controlled(voice: ControlVoice, picture: Picture, start: float, end: float) -> None:
-    """Draw a controller: a mark for each hit, and the line over the range."""
+def _line(picture: Picture, number: Number) -> ShownLine:
+    """The line of a controller in a picture, from its first part on."""
+    found = next((line for line in picture.lines if line.number == number), None)
+    if found is None:
+        found = ShownLine(number, controller_name(number), *value_bounds(number), [])
+        picture.lines.append(found)
+    return found
+
+
+def _set_by_hits(voice: ControlVoice, picture: Picture, start: float, end: float) -> None:
+    """Draw a mark for each hit that sets a controller."""
     grain = voice.times.grain
     for hit, fate, knot in voice.hits_between(start, end):
         if start <= knot.time < end:
             picture.hits.append((hit.start / grain, fate.probability, fate.sounds,
                                  [(knot.time, 0.0, 0, knot.value)]))
-    picture.line += corners(voice.control, voice.knots(start, end), start, end)
 
 
 def _cells(voice: Voice, words: str, start: float, end: float) -> Picture:

@@ -26,6 +26,7 @@ from lattice.play import (
 )
 from lattice.recipe import Lane, Recipe
 from lattice.strands.kinds import Together
+from lattice.strands.reading import placer
 
 
 def structured(note: Note, performance: Performance) -> dict[str, Any]:
@@ -58,6 +59,8 @@ def _cause(cause: Cause, voice: Voice) -> dict[str, Any]:
         why["roll"] = {"number": cause.roll, "stroke": cause.stroke, "of": cause.strokes}
     if hit is not None and isinstance(voice, NoteVoice):
         why |= _pitch_structure(cause, hit, voice)
+        if voice.sets:
+            why["sets"] = {str(kind.sets): int(read(hit)) for kind, read in voice.sets}
     return why
 
 
@@ -143,7 +146,20 @@ def _notes_words(found: list[Sounding], voice: NoteVoice, start: int, end: int,
         words += " · nothing is held, so it is silent"
     for each in found:
         if each.fate and not each.fate.covered:
-            words += _pitch_words(each, voice) + _sound_words(each)
+            words += _pitch_words(each, voice) + _set_words(each, voice) + _sound_words(each)
+    return words
+
+
+def _set_words(sounding: Sounding, voice: NoteVoice) -> str:
+    """What a hit that sounds sets controllers to, and of which range it is drawn."""
+    hit, words = sounding.hit, ""
+    for kind, read in voice.sets if hit and sounding.sounds else ():
+        assert hit is not None
+        strand = voice.lane.strand(kind)
+        value = strand.values[placer(kind, strand, voice.draws)(hit)]
+        words += f" · {kind.word} {int(read(hit))}"
+        if isinstance(value, tuple):
+            words += f", drawn from {value[0]:g} to {value[1]:g}"
     return words
 
 

@@ -11,7 +11,17 @@ from lattice.base.frame import Bars, Frame
 from lattice.base.values import LaneKind, limits
 from lattice.base.words import number
 from lattice.control import words as control
-from lattice.features import chance, length, loudness, own_sound, rolls, sound, timing, vary
+from lattice.features import (
+    chance,
+    controls,
+    length,
+    loudness,
+    own_sound,
+    rolls,
+    sound,
+    timing,
+    vary,
+)
 from lattice.hits import words as hits
 from lattice.pitch import words as pitch
 from lattice.recipe import Lane, Recipe
@@ -44,10 +54,10 @@ def _moving(*kinds: ClauseSource[Any]) -> Sequence[ClauseSource[Any]]:
 CLAUSES: Mapping[LaneKind, Sequence[ClauseSource[Lane]]] = {
     "drum": _moving(
         *_HITS, *_WALK, pitch.OWN_KEY, pitch.TRANSPOSE, *_LOUDNESS, *_CHANCE, rolls.ROLLS,
-        *_TIMING, sound.KIT, own_sound.OWN_SOUND, own_sound.CHOKE),
+        *_TIMING, controls.CONTROLS, sound.KIT, own_sound.OWN_SOUND, own_sound.CHOKE),
     "pitched": _moving(
         *_HITS, pitch.DEGREES, *_WALK, pitch.OWN_KEY, pitch.TRANSPOSE, pitch.VOICING, *_LOUDNESS,
-        *_CHANCE, rolls.ROLLS, *_TIMING, sound.VOICE),
+        *_CHANCE, rolls.ROLLS, *_TIMING, controls.CONTROLS, sound.VOICE),
     "control": _moving(*_HITS, control.CONTROL, control.VALUES, *_CHANCE, *_TIMING),
 }
 """Every kind of clause that a lane of each kind may have, in the order in which they are read."""

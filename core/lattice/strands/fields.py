@@ -6,6 +6,8 @@ from typing import TYPE_CHECKING, Annotated, Any, Literal, Self
 
 from pydantic import BeforeValidator, Field, create_model, field_validator, model_validator
 
+from lattice.base.controllers import Number
+from lattice.base.errors import RecipeError
 from lattice.base.frame import Frame
 from lattice.base.group import Reach, Rounds
 from lattice.base.values import Document, Gate, Percent, StepNumber, Velocity
@@ -15,17 +17,20 @@ from lattice.strands.kinds import (
     NUDGE,
     OCTAVE,
     ROLL,
+    SETTING,
     Controlled,
     Degree,
     StrandKind,
     Together,
     Value,
+    kind_named,
 )
 from lattice.time.directions import ordered
 
 StrandDirection = Literal["forward", "backward", "bounce", "random"]
 By = Literal["step", "cell", "hit"]
 MOST_VALUES = 256
+MOST_CONTROLS = 16
 
 
 class Strand(Document):
@@ -76,6 +81,23 @@ class Strand(Document):
         return len(ordered(*self.read, self.direction) or (0,)) if self.direction != "random" else 1
 
 
+def _setting(controls: Any) -> Any:
+    """Strands by the controllers that they set, but for those that are null."""
+    if not isinstance(controls, dict):
+        return controls
+    if len(controls) > MOST_CONTROLS:
+        raise ValueError(f"A lane sets up to {MOST_CONTROLS} controllers.")
+    found: dict[Number, Strand] = {}
+    for name, document in controls.items():
+        try:
+            kind = kind_named(f"{SETTING}{name}")
+        except RecipeError as problem:
+            raise ValueError(str(problem)) from None
+        if kind.sets is not None and document is not None:
+            found[kind.sets] = _within(kind, Strand.model_validate(document))
+    return found
+
+
 def _of(kind: StrandKind) -> Any:
     def parse(value: Any) -> Strand | None:
         return None if value is None else _within(kind, Strand.model_validate(value))
@@ -83,18 +105,22 @@ def _of(kind: StrandKind) -> Any:
     return Annotated[Strand | None, BeforeValidator(parse)]
 
 
+def _called(kind: StrandKind) -> str:
+    return (kind.name if kind.sets is None else kind.word).capitalize()
+
+
 def _within(kind: StrandKind, strand: Strand) -> Strand:
     for value in strand.values + strand.spare:
         if isinstance(value, Together):
             if not kind.several:
-                raise ValueError(f"{kind.name.capitalize()} values are one number each.")
+                raise ValueError(f"{_called(kind)} values are one number each.")
             continue
         low, high = value if isinstance(value, tuple) else (value, value)
         if not kind.low <= low <= high <= kind.high:
-            raise ValueError(f"{kind.name.capitalize()} values go from {kind.low:g} to "
+            raise ValueError(f"{_called(kind)} values go from {kind.low:g} to "
                              f"{kind.high:g}, a range from its lower to its higher end.")
         if kind.whole and (low != int(low) or high != int(high)):
-            raise ValueError(f"{kind.name.capitalize()} values are whole numbers.")
+            raise ValueError(f"{_called(kind)} values are whole numbers.")
     return strand
 
 
@@ -124,7 +150,8 @@ class StrandFields(HitFields):
     """The values that hold for all hits, and the strands that take their place.
 
     In percent but for velocity, degree and what a controller is set to (`value`; none: its neutral
-    value); gate: of the cell.
+    value); gate: of the cell. controls: strands by the controllers that they set before each hit
+    of a lane of notes ("74", "bend", "pressure").
     """
 
     velocity: Velocity = 100
@@ -133,6 +160,11 @@ class StrandFields(HitFields):
     degree: Degree = 0
     value: Controlled | None = None
     strands: Strands = Strands()
+    controls: Annotated[dict[Number, Strand], BeforeValidator(_setting)] = {}
+
+    def own(self, kind: StrandKind) -> Strand | None:
+        """The strand of a kind, if there is one."""
+        return self.strands.of(kind) if kind.sets is None else self.controls.get(kind.sets)
 
     def single(self, kind: StrandKind) -> float:
         """What holds where there is no strand of this kind."""
@@ -140,17 +172,17 @@ class StrandFields(HitFields):
 
     def strand(self, kind: StrandKind) -> Strand:
         """The strand of a kind; where there is none, one that says the same for every step."""
-        return self.strands.of(kind) or Strand(values=(self.single(kind),) * self.steps)
+        return self.own(kind) or Strand(values=(self.single(kind),) * self.steps)
 
     def highest(self, kind: StrandKind) -> float:
         """The highest value that may hold for a hit."""
-        strand = self.strands.of(kind)
+        strand = self.own(kind)
         return max(value[1] if isinstance(value, tuple) else value for value in strand.values
                    if not isinstance(value, Together)) if strand else self.single(kind)
 
     def add_rounds(self, rounds: Rounds) -> None:
         super().add_rounds(rounds)
-        for strand in self.strands.used().values():
+        for strand in (*self.strands.used().values(), *self.controls.values()):
             if strand.by == "cell":
                 rounds.by_cell(strand.period)
             elif strand.by == "hit":

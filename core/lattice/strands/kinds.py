@@ -3,10 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
 from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, ConfigDict, Field
 
+from lattice.base.controllers import (
+    Number,
+    controller_name,
+    neutral_value,
+    value_bounds,
+)
 from lattice.base.errors import RecipeError
 from lattice.base.values import (
     LANE_KINDS,
@@ -58,7 +65,8 @@ class StrandKind:
     whether values are whole numbers. neutral: what holds without a strand; None for the kinds that
     have a single value in the lane, a field of the same name. raised: how much one raise is.
     lanes: the kinds of lanes that read it. several: whether a step may have several at once.
-    thrown: the bounds between which values are drawn at first, where they are thrown.
+    thrown: the bounds between which values are drawn at first, where they are thrown. sets: the
+    controller that it sets before each hit.
     """
 
     name: str
@@ -72,6 +80,17 @@ class StrandKind:
     lanes: tuple[LaneKind, ...] = SOUNDING
     several: bool = False
     thrown: tuple[float, float] = (0, 1)
+    sets: Number | None = None
+
+    @property
+    def path(self) -> str:
+        """Where a lane's document has the strand."""
+        return f"strands.{self.name}" if self.sets is None else f"controls.{self.sets}"
+
+    @property
+    def drawn_under(self) -> str:
+        """The purpose of the draws from its ranges."""
+        return f"{self.name} range" if self.sets is None else self.name
 
     def moved(self, value: Value, by: float) -> Value:
         """A value raised by so much, a range with both its ends and a chord step with all its
@@ -108,8 +127,30 @@ KINDS = {each.name: each for each in tuple(vars().values()) if isinstance(each, 
 """All kinds by their names."""
 
 
+HIGHEST_SET = 119
+"""The highest controller that a lane of notes sets: those above it are messages of their own."""
+SETTING = "control "
+
+
+@cache
+def setting(number: Number) -> StrandKind:
+    """The kind of strand that sets a controller before each hit of a lane of notes."""
+    low, high = value_bounds(number)
+    thrown = (-2048, 2048) if number == "bend" else (20, 110)
+    return StrandKind(f"{SETTING}{number}", low, high, word=controller_name(number), whole=True,
+                      neutral=neutral_value(number), raised=8, thrown=thrown, sets=number)
+
+
 def kind_named(name: str) -> StrandKind:
-    """The kind with this name; RecipeError if there is none."""
+    """The kind with this name, or that sets the controller named in it ("control 74", "control
+    bend"); RecipeError if there is none."""
+    if name.startswith(SETTING):
+        number = name.removeprefix(SETTING)
+        if number in ("bend", "pressure"):
+            return setting(number)
+        if number.isdecimal() and str(int(number)) == number and int(number) <= HIGHEST_SET:
+            return setting(int(number))
+        raise RecipeError(f"A lane sets controllers from 0 to {HIGHEST_SET}, bend or pressure.")
     if name not in KINDS:
-        raise RecipeError(f"A strand is one of {', '.join(KINDS)}.")
+        raise RecipeError(f"A strand is one of {', '.join(KINDS)}, or “control” with a number.")
     return KINDS[name]

@@ -54,11 +54,11 @@ def step_reader(kind: StrandKind, lane: StrandFields, draws: Draws,
                 lean: Callable[[float], float] | None = None,
                 index: Callable[[Hit], tuple[int, int]] = per_cell) -> ReadStep:
     """The same for values that may be chord steps."""
-    strand = lane.strands.of(kind)
+    strand = lane.own(kind)
     if strand is None:
         alone = lane.single(kind)
         return lambda hit: alone
-    values, whole, purpose = strand.values, kind.whole, f"{kind.name} range"
+    values, whole, purpose = strand.values, kind.whole, kind.drawn_under
     place = placer(kind, strand, draws)
 
     def read(hit: Hit) -> float | Together:

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import get_args
 
 from lattice.base.lately import Lately
-from lattice.base.values import LaneKind
 from lattice.base.words import Slot, choice, number
 from lattice.strands.fields import MOST_VALUES, Strand, StrandDirection, StrandFields
-from lattice.strands.kinds import KINDS, StrandKind, Value
+from lattice.strands.kinds import StrandKind, Value
 from lattice.time.directions import DIRECTIONS
 
 BY = {"step": ("by step", "each step its value"),
@@ -49,16 +49,16 @@ class ShownStrand:
     direction: Slot
 
 
-def shown_strands(lane: StrandFields, lane_kind: LaneKind) -> list[ShownStrand]:
-    """One strand of each kind that such a lane reads, whether it has it or not."""
-    return [_shown(kind, lane) for kind in KINDS.values() if lane_kind in kind.lanes]
+def shown_strands(lane: StrandFields, kinds: Iterable[StrandKind]) -> list[ShownStrand]:
+    """One strand of each of these kinds, whether the lane has it or not."""
+    return [_shown(kind, lane) for kind in kinds]
 
 
 _known = Lately[ShownStrand](512)
 
 
 def _shown(kind: StrandKind, lane: StrandFields) -> ShownStrand:
-    used, strand = lane.strands.of(kind), lane.strand(kind)
+    used, strand = lane.own(kind), lane.strand(kind)
     return _known.of(kind, used, also=None if used else strand.values, make=lambda: _told(
         kind, used, strand))
 

@@ -10,13 +10,13 @@ from functools import reduce
 from math import ceil, lcm
 from typing import Any
 
+from lattice.base.controllers import Number
 from lattice.base.errors import RecipeError
 from lattice.base.frame import Bars, Swing
 from lattice.base.percussion import note_name
 from lattice.base.values import DRUM_CHANNEL, limits, to_json
 from lattice.clip.document import Clip, ClipChange, ClipLane, ClipNote
 from lattice.clip.lanes import controller_lane
-from lattice.control.fields import Number
 from lattice.midi.read import Song
 from lattice.pitch.key import Key
 from lattice.play.events import TICK
@@ -124,8 +124,8 @@ class _Telling:
                     moved.setdefault((change.number, change.channel), []).append(change)
             for (number, _), changes in moved.items():
                 found += self._control(
-                    lane if len(moved) == 1 else controller_lane(lane.id, lane.name, number),
-                    changes)
+                    lane if len(moved) == 1 and lane.kind == "control"
+                    else controller_lane(lane.id, lane.name, number), changes)
         if len(found) > MAX_LANES:
             raise RecipeError(f"This would be {len(found)} lanes, and a pattern has up to "
                               f"{MAX_LANES}; choose fewer parts, or take it as a clip.")
@@ -239,7 +239,7 @@ class _Telling:
             rows["nudge"] = [hit.nudge for hit in hits]
         if lane["kind"] == "pitched":
             key = Key.model_validate(lane["key"]) if "key" in lane else self.key
-            octave = _register(voice, key)
+            octave = _register(voice, key, lane["name"])
             lane["octave"] = octave
             rows["degree"] = [_degrees(hit.pitches, key, octave) for hit in hits]
         strands = {}
@@ -325,13 +325,17 @@ def fitting(pitches: Sequence[int], key: Key, named: bool) -> Key:
                key=strangeness)
 
 
-def _register(voice: Voice, key: Key) -> int:
+def _register(voice: Voice, key: Key, name: str) -> int:
     """The octave from which a voice's degrees are counted: that of its lowest note, or, where its
-    highest is too far above, one in the middle."""
-    low = (voice.lowest - key.root) // 12 - 1
-    if (voice.highest - voice.lowest) // 12 * len(key.notes) + len(key.notes) > HIGHEST:
-        low = ((voice.lowest + voice.highest) // 2 - key.root) // 12 - 1
-    return min(9, max(-1, low))
+    highest is too far above, the next from which all can be counted; RecipeError if there is
+    none."""
+    first = min(9, max(-1, (voice.lowest - key.root) // 12 - 1))
+    for octave in range(first, 10):
+        reached = _degrees([voice.lowest, voice.highest], key, octave)
+        if all(abs(each) <= HIGHEST for each in reached["all"]):
+            return octave
+    raise RecipeError(f"{name} goes further up and down than a lane's degrees do; leave it out, or "
+                      "take it as a clip.")
 
 
 def _degrees(pitches: Sequence[int], key: Key, octave: int) -> Any:

@@ -15,7 +15,7 @@ from lattice.hits.found import LaneHits
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, edited, with_lane
 from lattice.sentence import sentence
-from lattice.strands.kinds import DEGREE, GATE, KINDS, NUDGE, ROLL, StrandKind, Together, Value
+from lattice.strands.kinds import DEGREE, GATE, NUDGE, ROLL, StrandKind, Together, Value
 from lattice.telling.forms import Cells, Form, followed
 from lattice.telling.pitches import readings, walks
 from lattice.telling.swings import swings
@@ -43,8 +43,8 @@ def in_full(lane: Lane, recipe: Recipe) -> Way:
     """A lane's sentence and, after it, each strand with its values."""
     rows = [f" {(kind.word or kind.name).capitalize()} by {strand.by}: "
             f"{' '.join(_value(value) for value in strand.values)}."
-            for kind in KINDS.values()
-            if lane.kind in kind.lanes and (strand := lane.strands.of(kind)) is not None
+            for kind in lane.kinds()
+            if (strand := lane.own(kind)) is not None
             and not (kind is DEGREE and lane.walks)]
     text = sentence(lane, recipe).text() + "".join(rows)
     return Way(lane, text, len(text.split()))

@@ -9,10 +9,10 @@ from collections.abc import Hashable
 from dataclasses import dataclass
 from typing import Any
 
+from lattice.base.controllers import controller_name
 from lattice.base.percussion import note_name
 from lattice.base.values import LaneKind, to_json
 from lattice.base.words import Slot
-from lattice.control.words import controller_name
 from lattice.pitch.offered import Offered, offered
 from lattice.pitch.shown import ShownScale, shown_scale
 from lattice.play import Performance, groups
@@ -187,7 +187,7 @@ def _chosen(performance: Performance, wanted: str | None) -> Chosen | None:
     if lane is None:
         return None
     arpeggio = to_json(lane.arpeggio) if lane.arpeggio else None
-    return Chosen(lane.id, lane.steps, sentence(lane, recipe), shown_strands(lane, lane.kind),
+    return Chosen(lane.id, lane.steps, sentence(lane, recipe), shown_strands(lane, lane.kinds()),
                   len(lane.pins), arpeggio, first_chord(performance, lane.id))
 
 

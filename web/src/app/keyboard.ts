@@ -126,6 +126,7 @@ export function watchHands(): void {
   )
   // Behind what lies over the page no key acts; Escape closes it, and Tab leads into it.
   document.addEventListener('keydown', (event) => {
+    pressing = false // on a busy page a key can come before it is seen that the pointer let go
     const isBehind = event.target instanceof Element && !event.target.closest(OVERLAY)
     if (isBehind && isCovered() && event.key !== 'Escape' && event.key !== 'Tab') event.stopPropagation()
   }, early)

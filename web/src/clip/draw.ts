@@ -5,6 +5,7 @@ import type { ClipView } from '@/api/client'
 import { jewel, type Ground, type ThemeName } from '@/app/colours'
 import { diamond, wedge } from '@/app/marks'
 import { drawRungs } from '@/melody/rungs'
+import { drawSetLines, type SetLine } from '@/melody/setLines'
 import { firstFrom, longestOf, standing, xOf, yOf, type Frame, type Row } from './rows'
 
 export interface Picture {
@@ -50,7 +51,10 @@ export function drawClip(context: CanvasRenderingContext2D, picture: Picture): v
   drawBeats(context, picture, seen)
   const known = new Set(seen.map(({ lane }) => lane))
   if (picture.before) drawNotes(context, { ...picture, view: picture.before }, known, true)
-  for (const row of seen) if (row.line) drawLine(context, picture, row)
+  for (const row of seen) {
+    if (row.line) drawLine(context, picture, row)
+    else drawSetLines(context, setLines(view, row.lane), { ...frame, top: row.top, height: row.height }, ground.ink)
+  }
   drawNotes(context, picture, known, false)
   if (picture.round) {
     const [from, to] = picture.round.map((beat) => xOf(beat, frame)) as [number, number]
@@ -142,6 +146,22 @@ function drawNotes(
       )
     }
   }
+}
+
+/** What the notes of a lane set controllers to, as lines over the whole clip. */
+function setLines(view: ClipView, lane: number): SetLine[] {
+  const lines = new Map<number | string, SetLine & { corners: [number, number][] }>()
+  for (const [time, number, value, of] of view.changes) {
+    if (of !== lane) continue
+    const [low, high] = number === 'bend' ? [-8192, 8191] : [0, 127]
+    const line = lines.get(number) ?? { low, high, corners: [] }
+    const before = line.corners.at(-1)
+    if (before) line.corners.push([time, before[1]])
+    line.corners.push([time, value])
+    lines.set(number, line)
+  }
+  for (const { corners } of lines.values()) corners.push([view.beats, corners.at(-1)?.[1] ?? 0])
+  return [...lines.values()]
 }
 
 /** What a controller is set to: steps from one value to the next, over their area. */

@@ -195,7 +195,7 @@ export class Kit {
   private readonly sounding = new Map<string, Struck>()
   private readonly live = new Set<Struck>()
 
-  constructor(private readonly channelOf: (number: number) => AudioNode) {}
+  constructor(private readonly channelOf: (drum: DrumNote) => AudioNode) {}
 
   /** Make these sounds, each named by its kit and note; resolves when all are there. */
   async prepare(drums: Iterable<Drum>): Promise<void> {
@@ -250,7 +250,7 @@ export class Kit {
       void this.make(drum)
       return
     }
-    const out = this.channelOf(channel)
+    const out = this.channelOf(drum)
     const { context } = out
     const key = own ? lane : `${channel}/${pitch}`
     const before = this.sounding.get(key)

@@ -3,6 +3,7 @@ import type { Drawn } from '@/api/client'
 import type { Ground } from '@/app/colours'
 import { diamond, wedge } from '@/app/marks'
 import { drawRungs, type Rungs } from '@/melody/rungs'
+import { drawSetLines } from '@/melody/setLines'
 import { cellLength, EDGE, labelledBars, visibleCells } from '@/pattern/cells'
 
 export interface Stage {
@@ -141,6 +142,10 @@ export function drawLane(context: CanvasRenderingContext2D, drawn: Drawn, stage:
       }
     }
   }
+  if (!stage.line && !stage.coarse && drawn.lines.length) {
+    context.globalAlpha *= 0.75
+    drawSetLines(context, drawn.lines, { top: 0, ...stage }, ground.ink)
+  }
   context.globalAlpha = 1
   const cursor = cells[stage.cursor]
   if (stage.cursor >= 0 && cursor !== undefined) {
@@ -156,7 +161,7 @@ export function drawLane(context: CanvasRenderingContext2D, drawn: Drawn, stage:
 function drawLine(context: CanvasRenderingContext2D, drawn: Drawn, stage: Stage): void {
   const y = (value: number) => standing([stage.start, 0, 0, value], stage).base
   const x = (beat: number) => ((beat - stage.start) / stage.span) * stage.width
-  const [first, ...more] = drawn.line.filter(
+  const [first, ...more] = (drawn.lines[0]?.corners ?? []).filter(
     ([at]) => at >= stage.start - stage.span && at <= stage.start + 2 * stage.span,
   )
   if (!first) return

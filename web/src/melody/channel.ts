@@ -1,13 +1,15 @@
 /**
- * A MIDI channel of the built-in sounds: what its controllers do to all that sounds on it. 7 and 11 are
- * level, 10 place, 74 brightness, 1 and channel pressure vibrato, 64 the sustain pedal; pitch bend reaches
- * two semitones.
+ * A MIDI channel of the built-in sounds, or a single lane on one that sets controllers by itself: what its
+ * controllers do to all that sounds on it. 7 and 11 are level, 10 place, 74 brightness, 1 and channel pressure
+ * vibrato, 64 the sustain pedal; pitch bend reaches two semitones.
  */
 const BEND_CENTS = 200
 const VIBRATO_HERTZ = 5.4
 const VIBRATO_CENTS = 45
 const SMOOTH = 0.008
 const OPEN = 18_000
+/** So many seconds after everything was silenced nothing of it sounds. */
+const DYING = 1
 
 /** Notes wait for the pedal with this. */
 export interface Pedalled {
@@ -27,10 +29,12 @@ export class Channel {
   private readonly place: StereoPannerNode
   private readonly bending: ConstantSourceNode
   private readonly vibrato: GainNode
+  private readonly shake: OscillatorNode
   private readonly sounding = new Set<Pedalled>()
   private held: number | null = null
 
-  constructor(context: BaseAudioContext, out: AudioNode) {
+  /** `under`: the channel that a lane lies on, whose controllers reach it too. */
+  constructor(context: BaseAudioContext, out: AudioNode, private readonly under: Channel | null = null) {
     this.input = context.createGain()
     this.filter = context.createBiquadFilter()
     this.filter.frequency.value = OPEN
@@ -44,7 +48,8 @@ export class Channel {
     this.bending.offset.value = 0
     this.bending.connect(this.bend)
     this.bending.start()
-    const shake = context.createOscillator()
+    under?.bend.connect(this.bend)
+    const shake = this.shake = context.createOscillator()
     shake.frequency.value = VIBRATO_HERTZ
     this.vibrato = context.createGain()
     this.vibrato.gain.value = 0
@@ -77,10 +82,12 @@ export class Channel {
   }
   /** A note begins; with the pedal down it waits for it. */
   add(note: Pedalled): void {
+    this.under?.add(note)
     this.sounding.add(note)
     if (this.held !== null && note.end >= this.held) note.hold(this.held)
   }
   forget(note: Pedalled): void {
+    this.under?.forget(note)
     this.sounding.delete(note)
   }
   /** As it was before anything was set. */
@@ -93,5 +100,13 @@ export class Channel {
     }
     this.held = null
     this.sounding.clear()
+  }
+  /** It is not needed any more: what still sounds dies away with it. */
+  dispose(time: number): void {
+    for (const source of [this.bending, this.shake]) source.stop(time + DYING)
+    this.bending.onended = () => {
+      this.under?.bend.disconnect(this.bend)
+      this.place.disconnect()
+    }
   }
 }

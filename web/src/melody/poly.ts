@@ -44,11 +44,11 @@ export class Poly {
   private readonly byLane = new Map<string, Sounding>()
   private readonly live = new Set<Sounding>()
 
-  constructor(private readonly channelOf: (number: number) => Channel) {}
+  constructor(private readonly channelOf: (note: PitchedNote) => Channel) {}
 
   /** Sound a note; what is returned lets it go sooner, at a time. */
   play(note: PitchedNote): (at: number) => void {
-    const channel = this.channelOf(note.channel)
+    const channel = this.channelOf(note)
     const { context } = channel.input
     const set: Controls = Object.fromEntries(Object.entries(note.set).map(([name, percent]) => [name, percent / 100]))
     const voice = voiceOf(note.by)

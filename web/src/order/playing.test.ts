@@ -39,7 +39,7 @@ function viewOf(pattern: number, edits: Edit[]): View {
   const lane = (id: string, pitch: number, velocity: number) => ({
     id, name: id, kind: 'drum', channel: 10, note: pitch, number: null, audible: true, sound: { by: 'dry', set: {} },
     drawn: {
-      notes: Array.from({ length: 64 }, (_, beat) => [beat, 0.5, pitch, velocity]), changes: [], line: [], sounds: [],
+      notes: Array.from({ length: 64 }, (_, beat) => [beat, 0.5, pitch, velocity]), changes: [], lines: [], sounds: [],
     },
   })
   const moved = 10 * pattern + (change?.semitones ?? 0)

@@ -43,6 +43,8 @@ export interface Struck extends Sounded {
 export interface Turned {
   owner: number
   lane: string
+  /** Whether the built-in sounds hear it for this lane alone, whatever shares its channel. */
+  alone: boolean
   channel: number
   number: number | string
   value: number
@@ -130,6 +132,10 @@ export function strike(note: Struck): void {
 export function turn(turned: Turned): void {
   const port = portOf(`${turned.owner}/${turned.lane}`)
   if (port) sendControl(port, turned.channel, turned.number, turned.value, milliseconds(turned.time))
-  else sounds?.channel(turned.channel).set(turned.number, turned.value, turned.time)
+  else if (sounds) {
+    const { owner, lane, alone, channel } = turned
+    const reached = alone ? sounds.lane(owner, lane, channel) : sounds.channel(channel)
+    reached.set(turned.number, turned.value, turned.time)
+  }
   window.jollyTurned?.push({ ...turned })
 }

@@ -4,16 +4,24 @@ import { Channel } from '@/melody/channel'
 import { Poly, type PitchedNote } from '@/melody/poly'
 
 /** A note of a voice, or of a kit. */
-export type Sounded = PitchedNote & DrumNote & { pitched: boolean }
+export type Sounded = PitchedNote & DrumNote & {
+  pitched: boolean
+  /** The pattern of its lane, where it has one. */
+  owner?: number
+}
 
 export class Sounds {
   readonly kit: Kit
   private readonly poly: Poly
   private readonly channels = new Map<number, Channel>()
+  /** Lanes that set controllers of their own, each on its channel. */
+  private readonly lanes = new Map<string, Channel>()
 
   constructor(private readonly out: AudioNode) {
-    this.kit = new Kit((number) => this.channel(number).input)
-    this.poly = new Poly((number) => this.channel(number))
+    const channelOf = ({ owner, lane, channel }: Sounded) =>
+      this.lanes.get(`${owner}/${lane}`) ?? this.channel(channel)
+    this.kit = new Kit((drum) => channelOf(drum as Sounded).input)
+    this.poly = new Poly((note) => channelOf(note as Sounded))
   }
   /** A MIDI channel, from 1. */
   channel(number: number): Channel {
@@ -23,6 +31,14 @@ export class Sounds {
       this.channels.set(number, channel)
     }
     return channel
+  }
+  /** A lane's own place on a channel, for what it alone sets. */
+  lane(owner: number, lane: string, channel: number): Channel {
+    const name = `${owner}/${lane}`
+    const under = this.channel(channel)
+    const own = this.lanes.get(name) ?? new Channel(this.out.context, under.input, under)
+    this.lanes.set(name, own)
+    return own
   }
   /** Sound a note; what is returned lets a pitched one go sooner, at a time on the audio clock. */
   play(note: Sounded): (at: number) => void {
@@ -34,6 +50,9 @@ export class Sounds {
   hush(): void {
     this.kit.hush()
     this.poly.hush()
-    for (const channel of this.channels.values()) channel.reset(this.out.context.currentTime)
+    const { currentTime } = this.out.context
+    for (const channel of this.channels.values()) channel.reset(currentTime)
+    for (const lane of this.lanes.values()) lane.dispose(currentTime)
+    this.lanes.clear()
   }
 }

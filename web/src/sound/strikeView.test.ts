@@ -4,7 +4,7 @@ import type { View } from '@/api/client'
 import { drumsIn, Standing, strikeView, type Heard } from './strikeView'
 
 const struck: { lane: string; beat: number; time: number; seconds: number; set: object }[] = []
-const turned: { lane: string; value: number; beat: number; time: number }[] = []
+const turned: { lane: string; alone: boolean; value: number; beat: number; time: number }[] = []
 vi.mock('./output', () => ({
   strike: (note: (typeof struck)[number]) => struck.push(note),
   turn: (change: (typeof turned)[number]) => turned.push(change),
@@ -13,14 +13,15 @@ vi.mock('./levels', () => ({ levelOf: () => 100 }))
 
 const lane = (id: string, drawn: object, more: object = {}) => ({
   id, kind: 'drum', channel: 10, note: 36, number: null, audible: true, sound: { by: 'dry', set: {} },
-  drawn: { notes: [], changes: [], line: [], sounds: [], ...drawn }, ...more,
+  drawn: { notes: [], changes: [], lines: [], sounds: [], ...drawn }, ...more,
 })
 const view = {
   lanes: [
     lane('pump', { notes: [[0, 0.5, 36, 100], [1, 0.5, 36, 90], [2, 0.5, 38, 80]] }),
-    lane('glow', { changes: [[0, 10], [1, 10], [1.5, 90], [3, 20]], line: [[0, 10], [1.5, 10], [1.5, 90], [4, 90]] }, {
-      kind: 'control', number: 74, channel: 3,
-    }),
+    lane('glow', {
+      changes: [[0, 74, 10], [1, 74, 10], [1.5, 74, 90], [3, 74, 20]],
+      lines: [{ number: 74, corners: [[0, 10], [1.5, 10], [1.5, 90], [4, 90]] }],
+    }, { kind: 'control', channel: 3 }),
   ],
 } as unknown as View
 /** At half speed, from beat 8 and second 100 on. */
@@ -66,6 +67,18 @@ test('a controller is set where it changes, and never to what it stands at', () 
   standing.clear()
   standing.begin(view, 2, heard)
   expect(turned.at(-1)).toMatchObject({ lane: 'glow', value: 90, beat: 12 })
+})
+
+test('what a lane of notes sets is its own, though others share its channel', () => {
+  const set = (value: number) =>
+    ({ changes: [[0, 74, value]], lines: [{ number: 74, corners: [[0, value], [4, value]] }] })
+  const both = { lanes: [lane('pump', set(30)), lane('mist', set(30)), lane('mute', set(99), { audible: false })] }
+  const standing = new Standing()
+  standing.begin(both as unknown as View, 0, heard)
+  standing.turnIn({ lanes: both.lanes.slice(0, 2) } as unknown as View, 0, 4, heard)
+  expect(
+    turned.map(({ lane: of, value, alone }) => [of, value, alone]),
+  ).toEqual([['pump', 30, true], ['mist', 30, true]])
 })
 
 test('all drums that a view reaches are known beforehand', () => {

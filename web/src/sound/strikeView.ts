@@ -27,31 +27,31 @@ export class Standing {
   clear(): void {
     this.values.clear()
   }
-  private set(
-    lane: string, channel: number, number: number | string, value: number, own: number,
-    { owner, beatOf, timeOf }: Heard,
-  ): void {
-    const key = `${channel}/${number}`
+  private set(lane: Lane, number: number | string, value: number, own: number, heard: Heard): void {
+    const { owner, beatOf, timeOf } = heard
+    const { id, channel } = lane
+    const alone = lane.kind !== 'control'
+    const key = alone ? `${owner}/${id}/${number}` : `${channel}/${number}`
     if (this.values.get(key) === value) return
     this.values.set(key, value)
     const beat = beatOf(own)
-    turn({ owner, lane, channel, number, value, beat, time: timeOf(beat) })
+    turn({ owner, lane: id, alone, channel, number, value, beat, time: timeOf(beat) })
   }
   /** Schedule what controllers change to in the pattern's own beats [from, to). */
   turnIn(view: View, from: number, to: number, heard: Heard): void {
-    for (const { id, channel, number, drawn } of view.lanes) {
-      for (const [time, value] of drawn.changes) {
-        if (number !== null && time >= from - HAIR && time < to - HAIR) {
-          this.set(id, channel, number, value, time, heard)
-        }
+    for (const lane of view.lanes) {
+      for (const [time, number, value] of lane.drawn.changes) {
+        if (time >= from - HAIR && time < to - HAIR) this.set(lane, number, value, time, heard)
       }
     }
   }
   /** What controllers stand at from one of its own beats on: playing, and unmuting, begin with it. */
   begin(view: View, own: number, heard: Heard): void {
-    for (const { id, audible, channel, number, drawn } of view.lanes) {
-      const value = number !== null && audible ? valueAt(drawn.line, own) : null
-      if (number !== null && value !== null) this.set(id, channel, number, Math.round(value), own, heard)
+    for (const lane of view.lanes) {
+      for (const { number, corners } of lane.audible ? lane.drawn.lines : []) {
+        const value = valueAt(corners, own)
+        if (value !== null) this.set(lane, number, Math.round(value), own, heard)
+      }
     }
   }
 }

@@ -32,7 +32,7 @@ export function strikeStretch(
   for (const [at, number, value, row] of view.changes) {
     const lane = view.lanes[row]
     if (lane && at >= from - 1e-9 && at < to - 1e-9 && (!rows || rows.has(row))) {
-      turn({ owner, lane: lane.id, channel: lane.channel, number, value, beat: at, time: time + (at - from) * seconds })
+      turn({ owner, lane: lane.id, alone: lane.kind !== 'control', channel: lane.channel, number, value, beat: at, time: time + (at - from) * seconds })
     }
   }
   for (const [start, length, pitch, velocity, row] of view.notes) {

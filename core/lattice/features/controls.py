@@ -1,0 +1,126 @@
+"""Controllers that a lane of notes sets before each of its hits."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from lattice.base.clauses import ClauseList, Fields, Names, Part
+from lattice.base.controllers import CONTROLLERS, Number, controller_name
+from lattice.base.errors import RecipeError
+from lattice.base.values import half_up, to_json
+from lattice.base.words import choice, number
+from lattice.pitch.fields import PitchFields
+from lattice.strands.fields import Strand
+from lattice.strands.kinds import HIGHEST_SET, Together, setting
+
+OTHER = "other"
+WAYS = {"to": ("to", "one value for all hits"),
+        "between": ("between", "for each hit anew, anywhere between two values"),
+        "strand": ("from its strand", "values one after another")}
+NEXT: Sequence[Number] = (74, 10, 7, 11, 1, "pressure", "bend")
+"""What is offered first, of what a lane does not set yet."""
+ASIDE = 32
+"""So far from a single value the range goes that it becomes."""
+Item = tuple[Number, Strand]
+
+
+def _items(lane: PitchFields) -> list[Item]:
+    return list(lane.controls.items())
+
+
+def _stored(items: Sequence[Item]) -> Mapping[str, Any]:
+    return {str(each): to_json(strand) for each, strand in items}
+
+
+def _another(lane: PitchFields) -> Item:
+    free = next((each for each in (*NEXT, *range(HIGHEST_SET + 1)) if each not in lane.controls), 0)
+    low, high = setting(free).thrown
+    return free, Strand(values=((low, high),))
+
+
+def _way(strand: Strand) -> str:
+    if len(strand.values) > 1:
+        return "strand"
+    return "between" if isinstance(strand.values[0], tuple) else "to"
+
+
+def _parts(lane: PitchFields, names: Names, i: int) -> list[Part]:
+    sets, strand = _items(lane)[i]
+    at, kind, way = f"controls.{i}", setting(sets), _way(strand)
+    low, high = int(kind.low), int(kind.high)
+    named = {each: controller_name(each) for each in CONTROLLERS
+             if each == sets or each not in lane.controls} | {OTHER: "controller"}
+    known = sets in CONTROLLERS
+    parts: list[Part] = ["Each hit sets ", choice(
+        f"{at}.number", "controller", sets if known else OTHER, named)]
+    if not known:
+        parts += [" ", number(f"{at}.other", "number of the controller", int(sets), 0,
+                              HIGHEST_SET)]
+    parts += [" ", choice(f"{at}.way", "way of setting", way, WAYS)]
+    value = strand.values[0]
+    if way == "strand":
+        return [*parts, f" of {len(strand.values)}, read by {strand.by}."]
+    if isinstance(value, tuple):
+        return [*parts, " ", number(f"{at}.low", "lowest value", value[0], low, high), " and ",
+                number(f"{at}.high", "highest value", value[1], low, high), "."]
+    assert not isinstance(value, Together)
+    return [*parts, " ", number(f"{at}.value", "value", value, low, high), "."]
+
+
+def _written(lane: PitchFields, slot: str, value: Any) -> Fields:
+    _, place, word = slot.split(".")
+    sets, strand = _items(lane)[int(place)]
+    kind = setting(sets)
+    first = strand.values[0]
+    ends = [each if isinstance(each, tuple) else (each, each) for each in strand.values
+            if not isinstance(each, Together)]
+    low, high = min(each[0] for each in ends), max(each[1] for each in ends)
+    if word in ("number", "other"):
+        return _renumbered(lane, sets, _free(lane) if value == OTHER else value)
+    if word == "way" and value == _way(strand):
+        return {}
+    if word == "way":
+        middle = half_up((low + high) / 2)
+        around = [low, high] if low < high else [max(kind.low, low - ASIDE),
+                                                 min(kind.high, low + ASIDE)]
+        return {kind.path: {"values": {"to": [middle], "between": [around],
+                                       "strand": [first] * lane.steps}[value]}}
+    if word == "low":
+        first = value, max(high, value)
+    elif word == "high":
+        first = min(low, value), value
+    else:
+        first = value
+    return {kind.path: to_json(strand) | {"values": [first]}}
+
+
+def _free(lane: PitchFields) -> int:
+    return next(each for each in range(20, HIGHEST_SET + 1)
+                if each not in lane.controls and each not in CONTROLLERS)
+
+
+def _renumbered(lane: PitchFields, before: Number, after: Number) -> Fields:
+    """Another controller is set by the same values, between its own bounds."""
+    if after == before:
+        return {}
+    if after in lane.controls:
+        raise RecipeError(f"The lane sets {controller_name(after)} already; change that one.")
+    old, new = setting(before), setting(after)
+
+    def moved(each: Any) -> Any:
+        if isinstance(each, tuple):
+            return [moved(end) for end in each]
+        return half_up(new.low + (each - old.low) / (old.high - old.low) * (new.high - new.low))
+
+    values = lane.controls[before].values if (old.low, old.high) == (new.low, new.high) else \
+        [moved(each) for each in lane.controls[before].values]
+    said = {str(before): str(after)}
+    return {"controls": {said.get(name, name): document | {"values": values} if name in said
+                         else document for name, document in _stored(_items(lane)).items()}}
+
+
+CONTROLS = ClauseList[PitchFields, Item](
+    "controls", "controller", "controls", _items, _parts, _another, _stored,
+    about="a controller set before each hit: brightness, place, level, or any other",
+    group="how it is heard", writes=_written)
