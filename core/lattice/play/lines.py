@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from math import inf
 
 from lattice.control.fields import Control
@@ -57,9 +57,15 @@ class Line:
 
     def changes(self, start: float, end: float) -> list[Change]:
         """The events in [start, end) beats, in order; none repeats the value before it."""
+        return self._events(self.knots(start, end), start, end)
+
+    def set_within(self, start: float, end: float) -> list[Change]:
+        """The events of the hits in [start, end) beats alone, whatever was set before."""
+        return [] if self._silent else self._events(self._set(start, end), start, end)
+
+    def _events(self, knots: Sequence[Knot], start: float, end: float) -> list[Change]:
         return [self.change(event.time, event.value)
-                for event in moved(self.control, self.knots(start, end), end)
-                if start <= event.time < end]
+                for event in moved(self.control, knots, end) if start <= event.time < end]
 
     def change(self, at: float, value: int) -> Change:
         """The event that sets the controller."""

@@ -150,9 +150,9 @@ class Performance:
     def _set_by(self, lane_id: str, line: Line, start: float, end: float) -> list[Change]:
         """What a line sets in a part of time with one voice. Where a bar begins, by other values
         than the one before, a line that stands goes to where it would be by its own."""
-        found = line.changes(start, end)
-        if self.by_bar is None or lane_id not in self.by_bar.moved:
-            return found
+        if not self._moves(lane_id):
+            return line.changes(start, end)
+        found = line.changes(start, end) if line.stands else line.set_within(start, end)
         begins = self._bar(start - 2 * TOGETHER) < self._bar(start)
         if line.stands and begins and not (found and found[0].time - start < TOGETHER):
             now = line.in_force(start)
@@ -174,14 +174,22 @@ class Performance:
         for _ in range(MOST_BARS_KEPT):
             lines = self._in_bar(bar).voice(lane_id).lines
             line = next((line for line in lines if line.control.number == number), None)
-            value = line.in_force(until) if line else None
+            begin = bar * self.times.bar / self.times.grain
+            value = None
+            if line and self._moves(lane_id) and not line.stands:
+                value = next((each.value for each in reversed(line.set_within(begin, until))), None)
+            elif line:
+                value = line.in_force(until)
             if line and value is not None:
                 return line.change(at, value)
             if bar == 0 or self.by_bar is None:
                 break
-            until = bar * self.times.bar / self.times.grain
-            bar -= 1
+            bar, until = bar - 1, begin
         return None
+
+    def _moves(self, lane_id: str) -> bool:
+        """Whether words of a lane follow paths, so that bars play by values of their own."""
+        return self.by_bar is not None and lane_id in self.by_bar.moved
 
     def _setting(self) -> list[Lane]:
         """The lanes that set controllers and are heard."""

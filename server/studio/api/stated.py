@@ -1,7 +1,11 @@
 """The limits and first values that a page has to know before it asks, as the API's description
 states them; each has its meaning where it is held."""
 
+from lattice.cuttings.gusts import Gusts
 from lattice.cuttings.wish import Wish
+from lattice.edits.melody import Scatter
+from lattice.features.instruments import KITS
+from lattice.features.sound import FIRST_KIT
 from lattice.midi.read import MOST_BYTES as MOST_MIDI
 
 from studio.api.cuttings import MOST_GROWN
@@ -20,4 +24,9 @@ STATED = {
     "passSegments": MOST_SEGMENTS,
     "relativesAtOnce": MOST_GROWN,
     "relatives": Wish().count,
+    "gusts": Gusts().model_dump(),
+    "scatter": {name: Scatter.model_fields[name].default
+                for name in ("low", "high", "share", "leap", "chord")},
+    "kits": list(KITS),
+    "firstKit": FIRST_KIT.by,
 }

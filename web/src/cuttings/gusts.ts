@@ -7,6 +7,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { Cuttings, Edit } from '@/api/client'
 import { useMusicKeys } from '@/app/keyboard'
+import { STATED } from '@/generated/stated'
 import { useClip } from '@/clip/clip'
 import { useOrder } from '@/order/order'
 import { lookAt } from '@/pattern/inParts'
@@ -18,7 +19,6 @@ import { useCuttings } from './cuttings'
 type Config = Cuttings['gusts']
 type Gust = Extract<Edit, { do: 'gust' }>
 
-const PLAIN: Required<Config> = { away: 0.4, every: 0, over: 'all' }
 /** A pass that comes by itself is asked for when so many beats of the one before are left. */
 const AHEAD_BEATS = 4
 const LARGEST = 2 ** 31
@@ -27,7 +27,7 @@ export const useGusts = defineStore('gusts', () => {
   const pattern = usePattern()
   const player = usePlayer()
   const cuttings = useCuttings()
-  const config = computed(() => ({ ...PLAIN, ...cuttings.gusts }))
+  const config = computed<Required<Config>>(() => ({ ...STATED.gusts, ...cuttings.gusts }))
   const holding = ref(false)
   /** The gust that was heard last, to be planted. */
   const last = shallowRef<{ pattern: number; edit: Gust } | null>(null)

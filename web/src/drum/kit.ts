@@ -3,6 +3,7 @@
  * when a lane first needs it, and played from there on the audio clock.
  */
 import * as Tone from 'tone'
+import { STATED } from '@/generated/stated'
 import { recordingSamples, type Recording } from './recordings'
 
 type Build = (time: number) => void
@@ -90,11 +91,11 @@ const TIN: Record<number, Build> = {
 /** What has no can of its own is a pipe, the longer the lower its number in the map. */
 const pipe = (note: number): Build =>
   both(bar(180 * 2 ** ((note - 54) / 9), 0.22, 'triangle'), metal(260 * 2 ** ((note - 54) / 9), 0.1, 6200, 4.3))
-const KITS: Record<string, (note: number) => Build> = {
+/** All kits that there are: none can be missing. */
+const KITS: Record<(typeof STATED.kits)[number], (note: number) => Build> = {
   dry: (note) => DRY[note] ?? bar(440 * 2 ** ((note - 69) / 12), 0.3),
   tin: (note) => TIN[note] ?? pipe(note),
 }
-const FIRST = 'dry'
 
 const SECONDS = 1.6
 const RELEASE = 0.03
@@ -210,7 +211,7 @@ export class Kit {
       made = this.bringBack(own.file, { by, pitch })
       this.making.set(name, made)
     } else if (!made) {
-      const build = (KITS[by] ?? KITS[FIRST])?.(pitch) ?? bar(440, 0.3)
+      const build = (KITS[by as keyof typeof KITS] ?? KITS[STATED.firstKit])(pitch)
       // One after another: the library has one context at a time, and gives it back only at the end.
       made = this.last.then(async () => {
         const audio = (await Tone.Offline(() => build(0), SECONDS, 1)).get()

@@ -1,13 +1,14 @@
 /** A click on the beats, and bars counted in before playing; both remembered in this browser. */
 import { useLocalStorage } from '@vueuse/core'
 import type { View } from '@/api/client'
+import { STATED } from '@/generated/stated'
 import { LEAD_IN, now, sound } from './output'
 import type { Heard } from './strikeView'
 
 export const click = useLocalStorage('jolly-click', false)
 export const countIn = useLocalStorage('jolly-count-in', false)
 /** The first of a bar, and other beats, on the built-in kit: wood blocks. */
-const CLICK = { bar: 76, beat: 77, by: 'dry', channel: 16, velocity: 90 }
+const CLICK = { bar: 76, beat: 77, by: STATED.firstKit, channel: 16, velocity: 90 }
 
 /** The drums that are needed for it. */
 export const clickDrums = () =>

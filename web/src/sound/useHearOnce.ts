@@ -1,5 +1,6 @@
 /** With the transport stopped: hearing one drum, or once what a lane plays. */
 import { useLocalStorage } from '@vueuse/core'
+import { STATED } from '@/generated/stated'
 import { usePattern } from '@/pattern/pattern'
 import { levelOf } from './levels'
 import { hush, now, sound, soundNow, soundsWith } from './output'
@@ -13,8 +14,8 @@ export function useHearOnce() {
 
   /** Hear one drum, now. */
   async function audition(note: number): Promise<void> {
-    await soundsWith([{ by: 'dry', pitch: note }])
-    soundNow({ pitched: false, by: 'dry', set: {}, pitch: note, channel: 16 }, 0.4)
+    await soundsWith([{ by: STATED.firstKit, pitch: note }])
+    soundNow({ pitched: false, by: STATED.firstKit, set: {}, pitch: note, channel: 16 }, 0.4)
   }
 
   /** After a change: hear the chosen lane once, if the switch says so. */
@@ -55,7 +56,7 @@ export function useHearOnce() {
   async function hearKey(pitch: number, velocity: number): Promise<() => void> {
     const lane = pattern.lane
     const pitched = lane?.kind === 'pitched'
-    const voice = lane && lane.kind !== 'control' ? lane.sound : { by: 'dry', set: {} }
+    const voice = lane && lane.kind !== 'control' ? lane.sound : { by: STATED.firstKit, set: {} }
     await soundsWith(pitched ? [] : [{ ...voice, pitch }])
     const stop = sound({
       ...voice, pitched, lane: `key ${pitch}`, pitch, channel: lane?.channel ?? 16, velocity, time: now() + 0.005,

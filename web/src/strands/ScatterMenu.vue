@@ -4,6 +4,7 @@ import { useLocalStorage } from '@vueuse/core'
 import { ref, useTemplateRef } from 'vue'
 import { useNotices } from '@/app/notices'
 import { useReturnFocus } from '@/app/useReturnFocus'
+import { STATED } from '@/generated/stated'
 import { usePattern } from '@/pattern/pattern'
 import { usePlayer } from '@/sound/player'
 
@@ -14,7 +15,7 @@ const player = usePlayer()
 const open = ref(false)
 const box = useTemplateRef<{ $el: HTMLElement }>('box')
 useReturnFocus(open)
-const bounds = useLocalStorage('jolly-scatter', { low: 0, high: 7, share: 100, leap: 4, chord: 60 })
+const bounds = useLocalStorage<Record<keyof typeof STATED.scatter, number>>('jolly-scatter', { ...STATED.scatter })
 
 async function scatter(): Promise<void> {
   const empty = Object.values(bounds.value).some((each) => typeof each !== 'number')
