@@ -13,9 +13,9 @@ from lattice.edits.lanes import SetPattern
 from lattice.play import play
 from lattice.recipe import read
 from lattice.results.work import work
+from studio.limits import MOST_WORK
 from studio.models import Pattern, Revision, TrailPass
 from studio.stored import patterns
-from studio.worked_out.limits import MOST_WORK
 from studio.worked_out.thumbs import MOST_MARKS, thumb
 
 from tests.api.conftest import Musician
@@ -172,7 +172,7 @@ def test_a_process_without_room_says_so_and_goes_on(fern: Musician,
         raise MemoryError
 
     with monkeypatch.context() as patched:
-        patched.setattr("studio.api.patterns.look", full)
+        patched.setattr("studio.api.asked.look", full)
         status, answer = fern.call("post", f"patterns/{pattern}/state", {"end": 4})
     assert status == 503 and "take fewer bars or lanes" in answer["detail"]
     assert fern.state(pattern)["view"]["lanes"] == []

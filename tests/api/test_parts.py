@@ -53,7 +53,7 @@ def test_what_nobody_waits_for_any_more_is_not_worked_out(
         fern: Musician, monkeypatch: pytest.MonkeyPatch) -> None:
     pattern = fern.drums({"rule.pulses": 4})
     body = {"revision": fern.state(pattern)["revision"], "end": 4}
-    monkeypatch.setattr("studio.api.patterns.look", lambda *_: pytest.fail("it was worked out"))
+    monkeypatch.setattr("studio.api.asked.look", lambda *_: pytest.fail("it was worked out"))
     answer = fern.client.post(f"/api/patterns/{pattern}/look", body, "application/json",
                               **{"waitress.client_disconnected": lambda: True})
     assert answer.status_code == 499

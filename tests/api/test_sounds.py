@@ -4,9 +4,9 @@ import random
 from typing import Any
 
 import pytest
+from studio.limits import MOST_SOUND
 from studio.models import SoundFile
 from studio.stored import sounds
-from studio.worked_out.limits import MOST_SOUND
 
 from tests.api.conftest import Musician
 from tests.recordings import digest, keep, recording

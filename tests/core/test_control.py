@@ -10,11 +10,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
 from lattice.clip.taken import Segment, take_clip
+from lattice.edits.strands import ShapeStrand, Touch, TouchPlace
 from lattice.edits.words import SetSlot
 from lattice.midi.write import to_midi
 from lattice.play import Change, Performance
 from lattice.recipe import Recipe, read
 from lattice.results.why import why
+from lattice.strands.shown import shown_strands
 
 from tests.core.melodies import melodic
 from tests.core.recipes import documents, euclid, hand, recipe
@@ -122,3 +124,17 @@ def test_a_clip_begins_with_the_value_in_force_and_a_file_has_the_messages() -> 
 def test_muted_lanes_set_nothing_and_why_tells_the_value() -> None:
     assert changes(glow(1, 2, mute=True), 0, 4) == []
     assert why(glow([5, 5], 2), "glow", 0).endswith("certain → set to 5.")
+
+
+def test_values_are_changed_within_the_bounds_of_the_controller() -> None:
+    for number, low, high in ((74, 0, 127), ("bend", -8192, 8191)):
+        found = recipe(GLOW | {"control": {"number": number}})
+        lane = found.lane("glow")
+        shown = next(each for each in shown_strands(lane, lane.kinds()) if each.kind == "value")
+        assert (shown.low, shown.top) == (low, high) and low <= shown.thrown[0]
+        up = ShapeStrand(do="shape", lane="glow", kind="value", how="raise", amount=9000)
+        assert set(up.apply(found).lane("glow").strands.value.values) == {high}
+        taken = Touch(do="touch", lane="glow", places=[TouchPlace(at=0, higher=-9999)])
+        assert taken.apply(found).lane("glow").strands.value.values[0] == low
+        by_chance = ShapeStrand(do="shape", lane="glow", kind="value", how="randomise")
+        assert by_chance.apply(found).lane("glow").strands.value

@@ -116,6 +116,19 @@ def test_melodies_are_told_in_key_over_chords_and_as_walks() -> None:
     assert list(shortest(scale).strands.degree.values) == [1, 2, 3, 5, 4]
 
 
+@pytest.mark.parametrize("lane", [
+    {"kind": "pitched", "reads": "bend", "rule": hand(0, 4),
+     "strands": {"degree": {"values": [[1, 7]], "by": "hit"}}},
+    {"steps": 8, "step": "1/2", "probability": 20, "rule": hand(0, 1),
+     "strands": {"velocity": {"values": [100, 50], "by": "hit"}}},
+])
+def test_chance_is_held_against_chance(lane: dict[str, Any]) -> None:
+    """What meets itself after one pass does not, where it draws."""
+    found = recipe({"id": "lane-0", **lane}, chords={"text": "IV"})
+    for said in proposals(found, "lane-0"):
+        assert sounds(with_lane(found, said.lane)) == sounds(found), said.sentence
+
+
 def test_a_lane_of_64_random_steps_stays_as_it_is_told() -> None:
     chance = random.Random(5)
     found = recipe({"steps": 64, "rule": hand(*sorted(chance.sample(range(64), 30))), "strands": {

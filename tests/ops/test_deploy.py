@@ -16,7 +16,7 @@ from zipfile import ZipFile
 import pytest
 from django.conf import settings
 from lattice.midi.read import MOST_BYTES as MOST_MIDI
-from studio.worked_out.limits import MOST_SOUND
+from studio.limits import MOST_SOUND
 
 from ops import database
 from ops.front import nginx_before

@@ -9,7 +9,7 @@ from pydantic import model_validator
 from lattice.base.controllers import Number, neutral_value, value_bounds
 from lattice.base.values import Document
 from lattice.pitch.fields import PitchFields
-from lattice.strands.kinds import VALUE, StrandKind
+from lattice.strands.kinds import VALUE, StrandKind, value_of
 
 Move = Literal["step", "glide"]
 Curve = Literal["even", "early", "late"]
@@ -64,4 +64,9 @@ class ControlFields(PitchFields):
         return self.control.neutral
 
     def single(self, kind: StrandKind) -> float:
-        return self.set_to if kind is VALUE else super().single(kind)
+        return self.set_to if kind.name == VALUE.name else super().single(kind)
+
+    def strand_kind(self, name: str) -> StrandKind:
+        if name == VALUE.name and self.kind == "control" and self.control is not None:
+            return value_of(self.control.number)
+        return super().strand_kind(name)

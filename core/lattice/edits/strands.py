@@ -38,7 +38,8 @@ class SetStrand(Edit):
     strand: dict[str, Any] | None
 
     def apply(self, recipe: Recipe) -> Recipe:
-        lane, kind, strand = recipe.lane(self.lane), kind_named(self.kind), self.strand
+        lane, strand = recipe.lane(self.lane), self.strand
+        kind = lane.strand_kind(self.kind)
         old = lane.own(kind)
         # Values that are drawn anew leave those alone that wait after them.
         if strand and old and old.spare and len(strand.get("values", ())) == len(old.values):
@@ -62,7 +63,7 @@ class ReadStrand(Edit):
 
     def apply(self, recipe: Recipe) -> Recipe:
         lane = recipe.lane(self.lane)
-        kind = kind_named(self.kind)
+        kind = lane.strand_kind(self.kind)
         given = self.model_dump(include=self.model_fields_set & {"by", "direction", "window"})
         return with_lane(recipe, with_strand(lane, kind,
                                              strand_of(lane, kind).model_dump() | given))
@@ -93,7 +94,7 @@ class ShapeStrand(Edit):
 
     def apply(self, recipe: Recipe) -> Recipe:
         lane = recipe.lane(self.lane)
-        kind = kind_named(self.kind)
+        kind = lane.strand_kind(self.kind)
         strand = strand_of(lane, kind, by_step=self.steps is not None)
         values = list(strand.values)
         places = [step for step in self.steps if step < len(values)] \
@@ -185,7 +186,7 @@ class Touch(Edit):
         lane = recipe.lane(self.lane)
         performance = Performance(recipe)
         found = False
-        raised = VALUE if lane.kind == "control" else DEGREE
+        raised = lane.strand_kind(VALUE.name if lane.kind == "control" else DEGREE.name)
         changed: dict[StrandKind, dict[int, float]] = {VELOCITY: {}, NUDGE: {}, raised: {}}
         for place in self.places:
             voice = performance.at(place.at).voice(lane.id)

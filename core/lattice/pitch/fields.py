@@ -11,7 +11,7 @@ from lattice.base.group import Reach, Rounds
 from lattice.base.values import Document, LaneKind, NoteNumber
 from lattice.pitch.key import Key
 from lattice.strands.fields import StrandFields
-from lattice.strands.kinds import DEGREE, KINDS, Degree, StrandKind, Together, setting
+from lattice.strands.kinds import DEGREE, KINDS, Degree, StrandKind, Together, kind_named, setting
 
 Register = Annotated[int, Field(ge=-1, le=9)]
 Semitones = Annotated[int, Field(ge=-48, le=48)]
@@ -60,7 +60,13 @@ class PitchFields(StrandFields):
     def kinds(self) -> list[StrandKind]:
         """The kinds of strands that such a lane reads, and those that set the controllers that it
         sets."""
-        return [*(kind for kind in KINDS.values() if self.kind in kind.lanes), *self.setting]
+        return [*(self.strand_kind(kind.name) for kind in KINDS.values()
+                  if self.kind in kind.lanes), *self.setting]
+
+    def strand_kind(self, name: str) -> StrandKind:
+        """The kind of strand with this name, between the bounds that its values have in this lane;
+        RecipeError if there is none."""
+        return kind_named(name)
 
     @property
     def setting(self) -> list[StrandKind]:

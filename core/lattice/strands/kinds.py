@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from functools import cache
 from typing import Annotated, Any, Literal
 
@@ -55,6 +56,14 @@ class Together:
 
 Value = float | tuple[float, float] | Together
 """A number; a range [low, high] from which one is drawn per cell; or a chord step."""
+
+
+def numbers(values: Sequence[Value]) -> list[float]:
+    """Values that are all single numbers; TypeError where one is a range or a chord step."""
+    found = [value for value in values if isinstance(value, float | int)]
+    if len(found) < len(values):
+        raise TypeError("There are ranges or chord steps among these values.")
+    return found
 
 
 @dataclass(frozen=True, slots=True)
@@ -127,6 +136,18 @@ KINDS = {each.name: each for each in tuple(vars().values()) if isinstance(each, 
 """All kinds by their names."""
 
 
+@cache
+def value_of(number: Number) -> StrandKind:
+    """The kind of what a controller is set to, within its bounds."""
+    low, high = value_bounds(number)
+    return replace(VALUE, low=low, high=high, thrown=thrown_at_first(number))
+
+
+def thrown_at_first(number: Number) -> tuple[float, float]:
+    """Between what values a controller is set at first, where they are thrown."""
+    return (-2048, 2048) if number == "bend" else (20, 110)
+
+
 HIGHEST_SET = 119
 """The highest controller that a lane of notes sets: those above it are messages of their own."""
 SETTING = "control "
@@ -136,9 +157,9 @@ SETTING = "control "
 def setting(number: Number) -> StrandKind:
     """The kind of strand that sets a controller before each hit of a lane of notes."""
     low, high = value_bounds(number)
-    thrown = (-2048, 2048) if number == "bend" else (20, 110)
     return StrandKind(f"{SETTING}{number}", low, high, word=controller_name(number), whole=True,
-                      neutral=neutral_value(number), raised=8, thrown=thrown, sets=number)
+                      neutral=neutral_value(number), raised=8, thrown=thrown_at_first(number),
+                      sets=number)
 
 
 def kind_named(name: str) -> StrandKind:

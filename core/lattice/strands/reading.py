@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from operator import attrgetter
-from typing import cast
+from typing import TypeVar
 
 from lattice.base.draws import Draws
 from lattice.hits.found import Hit
@@ -14,6 +14,7 @@ from lattice.time.directions import ordered
 
 Read = Callable[[Hit], float]
 """What a strand (or the lane's single value) says for a hit."""
+Several = TypeVar("Several")
 ReadStep = Callable[[Hit], float | Together]
 """The same for a strand that may have several at once."""
 COUNTED: dict[By, Callable[[Hit], int]] = {
@@ -47,21 +48,31 @@ def reader(kind: StrandKind, lane: StrandFields, draws: Draws,
 
     lean: turns an even draw from a range into another; index: what addresses that draw.
     """
-    return cast(Read, step_reader(kind, lane, draws, lean, index))
+    strand = lane.own(kind)
+    if strand is None:
+        return _always(lane.single(kind))
+    values = [value for value in strand.values if not isinstance(value, Together)]
+    return _reading(kind, values, placer(kind, strand, draws), draws, lean, index)
 
 
-def step_reader(kind: StrandKind, lane: StrandFields, draws: Draws,
-                lean: Callable[[float], float] | None = None,
-                index: Callable[[Hit], tuple[int, int]] = per_cell) -> ReadStep:
+def step_reader(kind: StrandKind, lane: StrandFields, draws: Draws) -> ReadStep:
     """The same for values that may be chord steps."""
     strand = lane.own(kind)
     if strand is None:
-        alone = lane.single(kind)
-        return lambda hit: alone
-    values, whole, purpose = strand.values, kind.whole, kind.drawn_under
-    place = placer(kind, strand, draws)
+        return _always(lane.single(kind))
+    return _reading(kind, strand.values, placer(kind, strand, draws), draws, None, per_cell)
 
-    def read(hit: Hit) -> float | Together:
+
+def _always(value: float) -> Read:
+    return lambda hit: value
+
+
+def _reading(kind: StrandKind, values: Sequence[float | tuple[float, float] | Several],
+             place: Callable[[Hit], int], draws: Draws, lean: Callable[[float], float] | None,
+             index: Callable[[Hit], tuple[int, int]]) -> Callable[[Hit], float | Several]:
+    whole, purpose = kind.whole, kind.drawn_under
+
+    def read(hit: Hit) -> float | Several:
         value = values[place(hit)]
         if not isinstance(value, tuple):
             return value

@@ -267,9 +267,10 @@ class _Telling:
             else:
                 if cells <= MOST_STEPS and cells.denominator == 1:
                     order = sorted(taken)
-                    strands = {"value": [taken[cell][1] for cell in order]}
+                    strands: dict[str, list[float]] = {
+                        "value": [taken[cell][1] for cell in order]}
                     if any(taken[cell][0] for cell in order):
-                        strands["nudge"] = [taken[cell][0] for cell in order]  # type: ignore[misc]
+                        strands["nudge"] = [taken[cell][0] for cell in order]
                     yield {"id": lane.id, "name": lane.name, "kind": "control",
                            "channel": changes[0].channel, "step": str(step), "steps": int(cells),
                            "control": {"number": changes[0].number},

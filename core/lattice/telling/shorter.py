@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Hashable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from itertools import islice
@@ -15,7 +15,16 @@ from lattice.hits.found import LaneHits
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, edited, with_lane
 from lattice.sentence import sentence
-from lattice.strands.kinds import DEGREE, GATE, NUDGE, ROLL, StrandKind, Together, Value
+from lattice.strands.kinds import (
+    DEGREE,
+    GATE,
+    NUDGE,
+    ROLL,
+    StrandKind,
+    Together,
+    Value,
+    numbers,
+)
 from lattice.telling.forms import Cells, Form, followed
 from lattice.telling.pitches import readings, walks
 from lattice.telling.swings import swings
@@ -60,8 +69,8 @@ def _value(value: Value) -> str:
 
 def proposals(recipe: Recipe, lane_id: str, most: int = MOST) -> list[Way]:
     """Ways to say a lane that play exactly the same, proved by playing, the shortest first; the
-    lane as it stands is always among them. Compared are the first 16 passes, or all up to the
-    meeting point. RecipeError where there is no such lane."""
+    lane as it stands is always among them. Compared are the first 16 passes, draws too.
+    RecipeError where there is no such lane."""
     target = Target.of(recipe, lane_id)
     own = recipe.lane(lane_id)
     plain = in_full(own, recipe)
@@ -74,9 +83,8 @@ def proposals(recipe: Recipe, lane_id: str, most: int = MOST) -> list[Way]:
     ordered = sorted(found.values(), key=lambda said: (
         said.words, said is not plain, said.lane.steps * said.lane.cell_beats(recipe) < bar,
         said.lane.steps, len(said.sentence)))
-    seen: dict[int, tuple[Any, ...]] = {}
     proved: list[Way] = []
-    manners: set[Any] = set()
+    manners: set[Hashable] = set()
     tried = 0
     for said in ordered:
         manner = _manner(said.lane)
@@ -84,7 +92,7 @@ def proposals(recipe: Recipe, lane_id: str, most: int = MOST) -> list[Way]:
             proved.append(said)
         elif manner not in manners and len(proved) < most and tried < MOST_TRIED:
             tried += 1
-            if target.proves(said.lane, seen):
+            if target.proves(said.lane):
                 proved.append(said)
                 manners.add(manner)
     return proved
@@ -94,7 +102,7 @@ def _key(lane: Lane) -> str:
     return str(to_json(lane))
 
 
-def _manner(lane: Lane) -> Any:
+def _manner(lane: Lane) -> Hashable:
     """How a lane is told, whatever its numbers are; of one manner, one proposal is enough."""
     return (lane.rule.kind, lane.follows, lane.keep is None, lane.step, lane.accent is None,
             lane.contour is None, lane.reads, lane.key is None, lane.arpeggio is None,
@@ -184,10 +192,10 @@ def _wanted(target: Target, form: Form, kind: StrandKind, row: list[Value],
     if kind is ROLL:
         return [float(each) for each in strokes]
     if kind is GATE:
-        return [round(float(value) * each / form.wider, 9)  # type: ignore[arg-type]
-                for value, each in zip(row, strokes, strict=True)]
+        return [round(value * each / form.wider, 9)
+                for value, each in zip(numbers(row), strokes, strict=True)]
     if kind is NUDGE:
-        return [round(float(value) / form.wider, 9) for value in row]  # type: ignore[arg-type]
+        return [round(value / form.wider, 9) for value in numbers(row)]
     return row
 
 

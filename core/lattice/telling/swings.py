@@ -9,7 +9,7 @@ from lattice.base.clauses import NEUTRAL, Fields
 from lattice.base.frame import Swing, SwingPercent
 from lattice.base.values import limits, to_json
 from lattice.features.timing import straightened, swung
-from lattice.strands.kinds import GATE, NUDGE, StrandKind, Value
+from lattice.strands.kinds import GATE, NUDGE, StrandKind, Value, numbers
 from lattice.telling.target import Target
 
 GRIDS = 1, 2
@@ -30,14 +30,14 @@ def swings(target: Target) -> Iterator[tuple[Fields, Values]]:
             swinging is not None and swinging.percent != 50):
         return
     cell = lane.cell_beats(recipe)
-    later = [float(nudge) / 100 * float(cell) for nudge in nudges]  # type: ignore[arg-type]
+    later = [nudge / 100 * float(cell) for nudge in numbers(nudges)]
     starts = [hit.start / target.performance.times.grain for hit in target.hits]
     for swing, fields in _candidates(target, cell, starts, later):
         warp = swung(swing, target.performance.times)
         back = straightened(swing, float(recipe.bar_beats))
         if all(abs(warp(at) - at - by) < CLOSE for at, by in zip(starts, later, strict=True)):
-            lasting = [back(at + by + float(cell) * float(gate) / 100) - at  # type: ignore[arg-type]
-                       for at, by, gate in zip(starts, later, gates, strict=True)]
+            lasting = [back(at + by + float(cell) * gate / 100) - at
+                       for at, by, gate in zip(starts, later, numbers(gates), strict=True)]
             yield fields, {NUDGE: [0.0] * len(starts),
                            GATE: [round(100 * beats / float(cell), 6) for beats in lasting]}
 

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property
 from math import lcm
-from typing import Any
 
 from lattice.base.values import half_up
 from lattice.hits.found import Hit
@@ -126,14 +125,15 @@ class Target:
             return None
         return [min(127, max(1, half_up(value))) for value in heard]
 
-    def proves(self, lane: Lane, seen: dict[int, tuple[Any, ...]]) -> bool:
-        """Whether another lane in its place plays the same, over as many passes as are compared.
-        `seen` remembers what this one plays."""
+    @cached_property
+    def heard(self) -> Heard:
+        """What is compared: all that sounds in so many passes, chance and draws too."""
+        return heard(self.performance, MOST_PASSES)
+
+    def proves(self, lane: Lane) -> bool:
+        """Whether another lane in its place plays the same, over as many passes as are compared."""
         performance = Performance(self._with(audible(lane)), self.performance)
-        frames = self._rounds(performance)
-        if frames not in seen:
-            seen[frames] = heard(self.performance, frames)
-        return alike(seen[frames], heard(performance, frames))
+        return alike(self.heard, heard(performance, MOST_PASSES))
 
     def _with(self, lane: Lane) -> Recipe:
         """The lanes that matter with another in the place of this one; a lane that it follows now
@@ -146,20 +146,17 @@ class Target:
             each if each.id in known else each.model_copy(update={"mute": True})
             for each in among.lanes)})
 
-    def _rounds(self, other: Performance) -> int:
-        count = lane_frames(other, self.lane.id)
-        if self.frames is None or count is None:
-            return MOST_PASSES
-        return min(MOST_PASSES, lcm(self.frames, count or 1))
+
+Heard = tuple[list[Note], list[Change]]
 
 
-def heard(performance: Performance, frames: int) -> tuple[list[Note], list[Change]]:
+def heard(performance: Performance, frames: int) -> Heard:
     """All that sounds in so many passes."""
     end = float(frames * performance.recipe.frame_beats)
     return performance.notes(0, end), performance.changes(0, end)
 
 
-def alike(some: tuple[Any, ...], others: tuple[Any, ...]) -> bool:
+def alike(some: Heard, others: Heard) -> bool:
     """Whether two performances sound the same."""
     (notes, changes), (others_notes, others_changes) = some, others
     return len(notes) == len(others_notes) and len(changes) == len(others_changes) and all(

@@ -25,8 +25,8 @@ from studio.api import (
 from studio.api.reading import TOO_LARGE, UNREADABLE, StrictParser
 from studio.api.signed_in import owner_now
 from studio.api.stated import STATED
+from studio.incoming.strictly import NotToBeKept, strictly
 from studio.page import OUT_OF_DATE
-from studio.worked_out.strictly import NotToBeKept, strictly
 
 api = NinjaAPI(title="Jolly Lattice", version="1", auth=owner_now, docs_url=None, openapi_url=None,
                parser=StrictParser(), openapi_extra={"x-stated": STATED})

@@ -15,13 +15,14 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from studio.api.answers import HistoryOut, changed, json_of
-from studio.api.clips import clips_of, core_clip, taken_from
+from studio.api.clips import core_clip, taken_from
+from studio.api.owned import clips_of
 from studio.api.signed_in import FromOwner
+from studio.limits import MOST_WORK
 from studio.models import Clip, ClipRevision
 from studio.stored import clips
 from studio.stored.revisions import history_of
 from studio.worked_out.clip_look import ClipView, look_at_clip
-from studio.worked_out.limits import MOST_WORK
 
 router = Router(tags=["clips"])
 

@@ -5,7 +5,6 @@ from typing import Any
 from urllib.parse import quote
 
 from django.db import transaction
-from django.db.models import QuerySet
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
@@ -18,6 +17,7 @@ from ninja import Query, Router, Schema
 from pydantic import Field
 
 from studio.api.listed import Numbers, listed
+from studio.api.owned import clips_of
 from studio.api.signed_in import FromOwner
 from studio.models import Clip, Piece
 from studio.stored import trail
@@ -80,12 +80,6 @@ def taken_from(clip: Clip) -> str:
     """Where a clip came from, in words."""
     pattern = f"from {clip.pattern.name}, " if clip.pattern else ""
     return f"{pattern}{clip.created:%-d %b}"
-
-
-def clips_of(request: FromOwner) -> QuerySet[Clip]:
-    """The signed-in owner's clips, the deleted ones too, but none of a deleted piece."""
-    return Clip.objects.filter(piece__owner=request.auth, piece__deleted=None) \
-        .select_related("pattern")
 
 
 @router.patch("/clips/{clip_id}", response=ClipOut)

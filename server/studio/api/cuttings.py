@@ -17,9 +17,9 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from studio.api.answers import json_of
-from studio.api.patterns import Trying, tried
+from studio.api.asked import Trying, tried
 from studio.api.signed_in import FromOwner, owner_lately
-from studio.worked_out.limits import MOST_WORK, TOO_DENSE
+from studio.limits import MOST_WORK, TOO_DENSE
 
 router = Router(tags=["cuttings"])
 MOST_GROWN = 8000

@@ -13,7 +13,7 @@ from pydantic import Field
 
 from studio.api.answers import json_of
 from studio.api.clips import ClipOut, clip_out
-from studio.api.patterns import pattern_of
+from studio.api.owned import pattern_of
 from studio.api.signed_in import FromOwner
 from studio.models import TrailPass
 from studio.stored import trail

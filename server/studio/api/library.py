@@ -14,9 +14,9 @@ from pydantic import Field
 
 from studio.api.answers import json_of
 from studio.api.signed_in import FromOwner
+from studio.limits import check_edits
 from studio.models import OwnStart
 from studio.stored.owners import owner_locked
-from studio.worked_out.limits import check_edits
 from studio.worked_out.recipes import belongs, recipe_with
 from studio.worked_out.starts import ShownStart, library, shown_start
 

@@ -15,12 +15,12 @@ from pydantic import Field
 
 from studio.api.answers import HistoryOut, changed, json_of
 from studio.api.clips import ClipOut, clip_out
-from studio.api.pieces import pieces_of
+from studio.api.owned import pieces_of
 from studio.api.signed_in import FromOwner
+from studio.limits import MOST_FOR_AN_ORDER, check_stretches
 from studio.models import Piece
 from studio.stored import clips, orders
 from studio.stored.revisions import history_of
-from studio.worked_out.limits import MOST_FOR_AN_ORDER, check_stretches
 from studio.worked_out.order_look import OrderView, look_at_order
 
 router = Router(tags=["order"])

@@ -2,17 +2,14 @@
 
 import time
 from collections.abc import Callable
-from typing import Annotated, Any
+from typing import Any
 from uuid import UUID
 
-from django.http import Http404, HttpResponse
-from django.shortcuts import get_object_or_404
+from django.http import HttpResponse
 from lattice.base.errors import RecipeError
 from lattice.base.group import LaneId
 from lattice.base.values import to_json
-from lattice.edits import AnyEdit
 from lattice.play import Performance
-from lattice.recipe import Recipe
 from lattice.results.measured import lane_rhythm, measure_words
 from lattice.results.period import Period, period
 from lattice.results.why import why
@@ -21,20 +18,20 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from studio.api.answers import HistoryOut, changed, json_of
-from studio.api.pieces import patterns_of
+from studio.api.asked import Trying, Wanted, tried
+from studio.api.owned import pattern_of
 from studio.api.signed_in import FromOwner, owner_lately
+from studio.limits import MOST_WORK, TOO_DENSE
 from studio.models import Pattern
 from studio.stored import patterns
 from studio.stored.revisions import history_of
-from studio.worked_out.in_parts import InParts, in_parts
-from studio.worked_out.limits import MOST_WORK, TOO_DENSE, check_edits
-from studio.worked_out.look import View, look
-from studio.worked_out.recipes import belongs, recipe_of, recipe_with
+from studio.worked_out.in_parts import InParts
+from studio.worked_out.look import View
+from studio.worked_out.recipes import recipe_of
 
 router = Router(tags=["patterns"])
 GIVEN_UP = 499
 """What nginx writes of a client that has gone; nobody is there to read it."""
-Stamp = Annotated[str, Field(max_length=16)]
 
 
 class StateOut(Schema):
@@ -53,28 +50,6 @@ class StaleOut(Schema):
     detail: str
     tried: str
     state: StateOut
-
-
-class Wanted(Schema):
-    """The range of beats to see, and the lane whose sentence is wanted; have: the parts of views
-    that whoever asks has, by their stamps: then the view is answered in parts."""
-
-    start: float = 0
-    end: float
-    chosen: str | None = None
-    have: list[Stamp] | None = Field(default=None, max_length=1000)
-
-    def view(self, recipe: Recipe) -> View | dict[str, Any]:
-        """A recipe as it was asked for."""
-        whole = look(recipe, self.start, self.end, self.chosen)
-        return whole if self.have is None else in_parts(whole, self.have)
-
-
-class Trying(Schema):
-    """A revision, with edits that are only tried out."""
-
-    revision: int
-    edits: list[AnyEdit] = Field(default=[], max_length=64)
 
 
 class LookIn(Trying, Wanted):
@@ -114,19 +89,6 @@ class ChancesOut(Schema):
 
     pattern: list[int]
     lane: list[int]
-
-
-def pattern_of(request: FromOwner, pattern_id: int) -> Pattern:
-    """The signed-in owner's pattern; Http404 where it is not theirs, or deleted."""
-    return get_object_or_404(patterns_of(request), pk=pattern_id, deleted=None)
-
-
-def tried(owner: int, pattern_id: int, data: Trying) -> Recipe:
-    """The recipe of a revision that this owner may see, with the edits that are tried out."""
-    if not belongs(data.revision, pattern_id, owner):
-        raise Http404
-    check_edits(data.edits)
-    return recipe_with(data.revision, data.edits)
 
 
 def _state(pattern: Pattern, wanted: Wanted) -> dict[str, Any]:

@@ -10,10 +10,10 @@ from ninja import Query, Router, Schema
 from studio.api.answers import json_of
 from studio.api.clips import download
 from studio.api.listed import Numbers, listed
-from studio.api.pieces import pieces_of
+from studio.api.owned import pieces_of
 from studio.api.signed_in import FromOwner
+from studio.incoming.archive import MOST_BYTES, packed, unpacked
 from studio.stored import piece_files
-from studio.worked_out.archive import MOST_BYTES, packed, unpacked
 
 router = Router(tags=["piece files"])
 RAW = {"requestBody": {"required": True, "content": {

@@ -14,8 +14,9 @@ from lattice.recipe import Recipe
 from ninja import Router, Schema
 
 from studio.api.answers import json_of
-from studio.api.clips import ClipOut, clip_out, clips_of
+from studio.api.clips import ClipOut, clip_out
 from studio.api.names import NameIn, NewIn
+from studio.api.owned import clips_of, patterns_of, pieces_of
 from studio.api.signed_in import FromOwner
 from studio.models import Clip, Pattern, Piece, Revision
 from studio.stored import orders, patterns
@@ -75,17 +76,6 @@ class PieceWhole(PieceOut):
     """A piece with the clips on its Shelf."""
 
     shelf: list[ClipOut]
-
-
-def pieces_of(request: FromOwner) -> QuerySet[Piece]:
-    """The signed-in owner's pieces, the deleted ones too."""
-    return Piece.objects.filter(owner=request.auth)
-
-
-def patterns_of(request: FromOwner) -> QuerySet[Pattern]:
-    """The signed-in owner's patterns, the deleted ones too, but none of a deleted piece."""
-    return Pattern.objects.filter(piece__owner=request.auth, piece__deleted=None) \
-        .select_related("head", "piece").defer("head__recipe")
 
 
 def pattern_out(pattern: Pattern) -> dict[str, Any]:

@@ -6,7 +6,7 @@ from django.conf import settings
 from django.http import HttpRequest
 from ninja.parser import Parser
 
-from studio.worked_out.strictly import strictly
+from studio.incoming.strictly import strictly
 
 UNREADABLE = "That request is not JSON; load the page again."
 MOST_MB = settings.DATA_UPLOAD_MAX_MEMORY_SIZE // 2**20

@@ -7,9 +7,9 @@ from django.shortcuts import get_object_or_404
 from ninja import Path, Router, Schema
 
 from studio.api.signed_in import FromOwner
+from studio.limits import MOST_SOUND
 from studio.models import SoundFile
 from studio.stored import sounds
-from studio.worked_out.limits import MOST_SOUND
 
 router = Router(tags=["sounds"])
 Digest = Annotated[str, Path(pattern=r"^[0-9a-f]{64}$")]

@@ -10,9 +10,9 @@ from lattice.midi.read import MOST_BYTES as MOST_MIDI
 
 from studio.api.cuttings import MOST_GROWN
 from studio.api.heard import MOST_BARS
+from studio.incoming.archive import MOST_BYTES as MOST_PIECES
+from studio.limits import MOST_BEATS, MOST_SOUND
 from studio.stored.trail import MOST_SEGMENTS, SHOWN_PASSES
-from studio.worked_out.archive import MOST_BYTES as MOST_PIECES
-from studio.worked_out.limits import MOST_BEATS, MOST_SOUND
 
 STATED = {
     "recordingBytes": MOST_SOUND,

@@ -19,13 +19,14 @@ from ninja import Query, Router, Schema
 from pydantic import Field
 
 from studio.api.answers import json_of
-from studio.api.clips import ClipOut, clip_out, clips_of, core_clip
+from studio.api.clips import ClipOut, clip_out, core_clip
 from studio.api.listed import Numbers, listed
-from studio.api.pieces import KeyIn, PatternOut, pattern_out, pieces_of
+from studio.api.owned import clips_of, pieces_of
+from studio.api.pieces import KeyIn, PatternOut, pattern_out
 from studio.api.signed_in import FromOwner
+from studio.limits import MOST_WORK
 from studio.stored import clips, patterns, trail
 from studio.worked_out.clip_look import ClipView, look_at_clip
-from studio.worked_out.limits import MOST_WORK
 from studio.worked_out.recipes import belongs, recipe_of
 
 router = Router(tags=["telling"])

@@ -15,10 +15,10 @@ from lattice.clip_edits import change
 from lattice.clip_edits.base import ClipEdit
 from lattice.piece import MOST_CLIPS
 
+from studio.limits import MOST_WORK
 from studio.models import Clip, ClipRevision, Piece
 from studio.stored import revisions
 from studio.stored.patterns import locked
-from studio.worked_out.limits import MOST_WORK
 from studio.worked_out.memory import Memory
 from studio.worked_out.thumbs import thumb
 

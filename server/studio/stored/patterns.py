@@ -13,9 +13,9 @@ from lattice.edits import Edit, describe_all
 from lattice.piece import MOST_PATTERNS
 from lattice.recipe import Recipe
 
+from studio.limits import check_edits, check_playable
 from studio.models import Pattern, Piece, Revision
 from studio.stored import revisions
-from studio.worked_out.limits import check_edits, check_playable
 from studio.worked_out.recipes import recipe_of, recipe_with, remember
 
 SHARED = ("tempo", "meter", "key")

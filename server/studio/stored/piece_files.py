@@ -12,6 +12,7 @@ from lattice.order.played import check_length
 from lattice.piece import Piece as PieceDocument
 from lattice.piece import PieceClip, PiecePattern, Pieces, check_count
 
+from studio.limits import check_playable
 from studio.models import (
     Clip,
     ClipRevision,
@@ -23,7 +24,6 @@ from studio.models import (
 )
 from studio.stored import clips, orders, sounds, trail
 from studio.stored.owners import check_pieces, owner_locked
-from studio.worked_out.limits import check_playable
 from studio.worked_out.recipes import recipe_of
 from studio.worked_out.thumbs import thumb
 

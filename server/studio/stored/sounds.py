@@ -9,9 +9,9 @@ from django.utils import timezone
 from lattice.base.errors import RecipeError
 from tinytag import TinyTag, TinyTagException
 
+from studio.limits import MOST_SOUND
 from studio.models import SoundFile
 from studio.stored.owners import owner_locked
-from studio.worked_out.limits import MOST_SOUND
 
 MIB = 2**20
 MOST_OF_ONE = 500 * MIB

@@ -17,8 +17,7 @@ from ninja import Schema
 from pydantic import Field, TypeAdapter, model_validator
 
 from studio import models
-from studio.stored import clips
-from studio.worked_out.limits import (
+from studio.limits import (
     MOST_FOR_A_CLIP,
     MOST_FOR_AN_ORDER,
     MOST_WORK,
@@ -26,6 +25,7 @@ from studio.worked_out.limits import (
     check_edits,
     check_stretches,
 )
+from studio.stored import clips
 from studio.worked_out.recipes import patterns_by_revision, recipe_of, recipe_with
 from studio.worked_out.thumbs import thumb
 

@@ -30,7 +30,7 @@ from lattice.results.view import (
 from lattice.sentence import Sentence, pattern_sentence, sentence, tempo_word
 from lattice.strands.shown import ShownStrand, shown_strands
 
-from studio.worked_out.limits import fitting_end
+from studio.limits import fitting_end
 from studio.worked_out.memory import Memory
 from studio.worked_out.written import Divided
 

@@ -16,7 +16,7 @@ from lattice.order.words import Patterns, recipes_of, sentence, summary
 from lattice.results.work import work
 from lattice.sentence import Sentence
 
-from studio.worked_out.limits import MOST_WORK
+from studio.limits import MOST_WORK
 from studio.worked_out.memory import Memory
 from studio.worked_out.thumbs import Pictures, Thumb, thumb
 

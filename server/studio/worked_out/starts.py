@@ -11,7 +11,7 @@ from lattice.recipe import Recipe
 from lattice.results.work import work
 from lattice.sentence import sentence
 
-from studio.worked_out.limits import MOST_WORK
+from studio.limits import MOST_WORK
 
 BEATS = 8.0
 MOST_MARKS = 64

@@ -10,7 +10,7 @@ from lattice.recipe import Recipe
 from lattice.results.work import work
 from ninja import Schema
 
-from studio.worked_out.limits import MOST_WORK
+from studio.limits import MOST_WORK
 from studio.worked_out.memory import Memory
 from studio.worked_out.recipes import recipe_of
 

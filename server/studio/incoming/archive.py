@@ -14,8 +14,8 @@ from lattice.base.values import to_json
 from lattice.midi.export import zipped
 from lattice.piece import Pieces, read_pieces
 
-from studio.worked_out.limits import MOST_SOUND
-from studio.worked_out.strictly import NotToBeKept, strictly
+from studio.incoming.strictly import NotToBeKept, strictly
+from studio.limits import MOST_SOUND
 
 MIB = 2**20
 MOST_BYTES = 64 * MIB

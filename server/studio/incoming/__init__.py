@@ -1,0 +1,1 @@
+"""What comes from outside: JSON and files, read as strictly as they are stored."""
