@@ -254,6 +254,18 @@ def test_stir_stays_where_it_may_and_keeps_every_note(notes: list[dict[str, Any]
                              if each.lane == "bells")
 
 
+def test_what_hangs_over_the_end_stays_within_the_clip() -> None:
+    over = clip(note(1), note(2), note(3.75, length=0.5))
+    for by in range(-13, 14):
+        turned = done(over, tool("rotate", [0, 1, 2][::2], by=by))
+        assert len(turned.notes) == 3 and max(starts(turned)) < 4 and 2 in starts(turned)
+    for throw in range(40):
+        for places in (None, [2], [0, 2]):
+            stirred = done(over, tool("stir", places, share=100, steps=4, step="1/16",
+                                      throw=throw))
+            assert len(set(starts(stirred))) == 3 and max(starts(stirred)) < 4
+
+
 def test_another_throw_is_another_and_the_one_before_is_the_same() -> None:
     busy = clip(*(note(i / 2) for i in range(8)))
     for name, fields in (("stir", {}), ("loosen", {}), ("thin", {}), ("fill", {"rounds": 1})):

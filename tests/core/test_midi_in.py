@@ -43,7 +43,8 @@ def test_files_of_other_writers_say_what_was_written() -> None:
     assert [part.kind for part in pretty.parts] == ["drum", "pitched"]
     assert pretty.parts[1].changes == [(0, 74, 40), (1, "bend", -2048), (2, 74, 90)]
     score = song("music21.mid")
-    assert (score.tempo, score.meter, score.beats, score.key.root) == (96, (3, 4), 9, 7)
+    assert (score.tempo, score.meter, score.beats, score.key.root) == (96, (3, 4), 6, 7)
+    assert score.remarks == ["It ends within a bar that holds nothing, which is left out."]
     assert heard(score)[""] == [(0, 67, 80), (1, 71, 80), (1.5, 74, 80), (2, 72, 80),
                                 (3, 55, 90), (3, 59, 90), (3, 62, 90)]
     assert [lane.name for lane in song_clip(score, "Fern").lanes] == ["Part 1"]
@@ -125,6 +126,33 @@ def test_formats_divisions_and_what_is_odd_is_read_and_told() -> None:
         song_clip(read_midi(made([])), "x")
     with pytest.raises(RecipeError, match="1 part;"):
         song_clip(read_midi(one), "x", [3])
+
+
+@pytest.mark.parametrize(("ticks", "lasts"), [(480, 55), (96, 43), (220, 28), (960, 601)])
+def test_notes_of_as_many_ticks_are_of_one_length(ticks: int, lasts: int) -> None:
+    """So that what repeats is seen to repeat, in whichever bar it stands."""
+    note = [ON, OFF.copy(time=lasts)]
+    bar = [*note, ON.copy(time=ticks - lasts), OFF.copy(time=lasts),
+           ON.copy(time=2 * ticks - lasts), OFF.copy(time=lasts)]
+    between = ON.copy(time=ticks - lasts)
+    song = read_midi(made([*bar, *(message for _ in range(7) for message in (between, *bar[1:]))],
+                          ticks=ticks))
+    assert len({length for _, length, _, _ in song.parts[0].notes}) == 1
+    lanes = song_lanes(song, song_clip(song, "Lid"))
+    assert lanes.recipe.bars == 1 and "repeats every bar" in " ".join(lanes.remarks)
+
+
+def test_a_last_bar_that_holds_nothing_but_a_late_end_is_left_out() -> None:
+    def song(end: int, *more: Any) -> Song:
+        last = mido.MetaMessage("end_of_track", time=end - 96 * 4 - sum(each.time for each in more))
+        return read_midi(made([ON, OFF.copy(time=96), ON.copy(time=96 * 2), OFF.copy(time=96),
+                               *more, last]))
+
+    late = song(96 * 5)
+    assert late.beats == 4 and "holds nothing, which is left out" in late.remarks[0]
+    for kept in (song(96 * 8), song(96 * 5, ON, OFF), song(
+            96 * 5, mido.Message("control_change", control=74, value=1, time=9))):
+        assert kept.beats == 8 and not kept.remarks
 
 
 @pytest.mark.parametrize(("data", "words"), [

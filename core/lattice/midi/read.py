@@ -31,6 +31,8 @@ MOST_READS = 300_000
 MOST_MARKS = 4096
 """Markers, and changes of tempo, metre and key, that are taken of a file."""
 MICROSECONDS_A_BEAT = 500_000
+HAIR = 0.02
+"""Of a beat: what ends so little after a bar line ends on it."""
 SMPTE_RATES = {24: Fraction(24), 25: Fraction(25), 29: Fraction(30_000, 1001), 30: Fraction(30)}
 """Frames a second, as a division names them."""
 _NOTES = TypeAdapter(list[ClipNote])
@@ -164,7 +166,7 @@ class _Reading:
     def take(self, number: int, track: Iterable[Any]) -> None:
         """Read a track."""
         tick, beat, name = 0, self.beat, ""
-        sounding: dict[tuple[int, int], deque[tuple[float, int]]] = {}
+        sounding: dict[tuple[int, int], deque[tuple[int, int]]] = {}
         for message in track:
             tick += message.time
             at, kind = tick * beat, message.type
@@ -174,11 +176,11 @@ class _Reading:
                     raise RecipeError(f"A file of more than {MOST_NOTES:,} notes is too much at "
                                       "once; take it apart first.")
                 sounding.setdefault((message.channel, message.note), deque()).append(
-                    (at, message.velocity))
+                    (tick, message.velocity))
             elif kind in ("note_off", "note_on"):
                 begun = sounding.get((message.channel, message.note))
                 if begun:
-                    self._note(number, message, *begun.popleft(), at)
+                    self._note(number, message.channel, message.note, *begun.popleft(), tick)
             elif kind == "control_change":
                 self._change(number, message.channel, at, message.control, message.value)
             elif kind == "pitchwheel":
@@ -187,13 +189,11 @@ class _Reading:
                 self._change(number, message.channel, at, "pressure", message.value)
             elif message.is_meta:
                 name = self._meta(message, at) or name
-        end = tick * beat
-        self.end = max(self.end, end)
+        self.end = max(self.end, tick * beat)
         for (channel, pitch), begun in sounding.items():
             for start, velocity in begun:
                 self.unended += 1
-                self._part(number, channel).notes.append((
-                    start, max(end - start, beat), pitch, velocity))
+                self._note(number, channel, pitch, start, velocity, tick)
         for part in self.parts.values():
             if part.track == number:
                 part.notes.sort()
@@ -205,9 +205,11 @@ class _Reading:
             part = self.parts[track, channel] = Part(track, channel + 1, "")
         return part
 
-    def _note(self, track: int, message: Any, start: float, velocity: int, end: float) -> None:
-        self._part(track, message.channel).notes.append((
-            start, max(end - start, self.beat), message.note, velocity))
+    def _note(self, track: int, channel: int, pitch: int, start: int, velocity: int,
+              end: int) -> None:
+        """A note from one tick to another; notes of as many ticks are of one length exactly."""
+        self._part(track, channel).notes.append((
+            start * self.beat, max(end - start, 1) * self.beat, pitch, velocity))
 
     def _change(self, track: int, channel: int, at: float, number: int | str, value: int) -> None:
         self._part(track, channel).changes.append((at, number, value))
@@ -251,11 +253,22 @@ class _Reading:
             raise RecipeError(f"Its notes go on for more than {MOST_BEATS:,} beats; take it apart "
                               "first.")
         # Whole bars: up to the end of the file, a hair over it not counted, and over every note.
-        bars = max(1, -(-(min(self.end, MOST_BEATS) - 0.02) // float(bar)),
+        bars = max(1, -(-(min(self.end, MOST_BEATS) - HAIR) // float(bar)),
                    last // float(bar) + 1)
+        if bars > 1 and self._ends_late((bars - 1) * float(bar), float(bar)):
+            bars -= 1
+            remarks.append("It ends within a bar that holds nothing, which is left out.")
         beats = int(bars) * bar
         return Song(parts, bounded, meter, self._key(), beats, self._marks(float(beats)),
                     self.beat, remarks, self.recipe)
+
+    def _ends_late(self, begin: float, bar: float) -> bool:
+        """Whether the file ends within a last bar in which nothing begins, nor rings on."""
+        if self.end > begin + bar - HAIR:
+            return False
+        return all(start + length < begin + HAIR for part in self.parts.values()
+                   for start, length, _, _ in part.notes) and all(
+            at < begin for part in self.parts.values() for at, _, _ in part.changes)
 
     def _marks(self, end: float) -> list[ClipMark]:
         """Markers, and what the tempo, metre and key become after those that come first."""

@@ -160,7 +160,8 @@ class Placing:
 
 
 def _tidy(value: float) -> float:
-    return float(whole) if abs(value - (whole := round(value))) < 1e-7 else value
+    """Percent without a float's last places, so that alike is the same in whichever bar it is."""
+    return float(whole) if abs(value - (whole := round(value))) < 1e-7 else round(value, 9)
 
 
 def _parted(by_cell: dict[int, list[Hit]], lying: Lying, together: bool) -> list[Voice]:

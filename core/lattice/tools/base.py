@@ -25,7 +25,7 @@ class Chosen:
     """The notes that a tool works on, in the order of time, out of a clip.
 
     start, end: in beats, the stretch that they lie in: the whole clip where all notes are chosen,
-    else from the first beginning to the last end.
+    else from the first beginning to the last end, as far as the clip goes.
     """
 
     clip: Clip
@@ -43,7 +43,14 @@ class Chosen:
         notes = tuple(parted(clip, numbers)[1])
         if not notes:
             return Chosen(clip, (), 0.0, 0.0, False)
-        return Chosen(clip, notes, notes[0].start, max(note.end for note in notes), False)
+        end = min(max(note.end for note in notes), float(clip.beats))
+        return Chosen(clip, notes, notes[0].start, end, False)
+
+    @property
+    def others(self) -> list[ClipNote]:
+        """The notes of the clip that are not chosen."""
+        own = set(map(id, self.notes))
+        return [note for note in self.clip.notes if id(note) not in own]
 
 
 @dataclass(frozen=True, slots=True)

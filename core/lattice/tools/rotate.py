@@ -33,14 +33,13 @@ class Rotate(Tool):
                 " steps of ", fraction("step", "step", self.step, *limits(StepLength)), "."]
 
     def laid(self, chosen: Chosen) -> Made:
-        step = float(self.step * 4)
+        step, last = float(self.step * 4), float(chosen.clip.beats)
         width = chosen.end - chosen.start
         if not chosen.whole and width:
-            # Whole steps, so that what lies on a grid comes in again on it.
-            width = max(step, -((-width + HAIR) // step) * step)
+            # Whole steps, so that what lies on a grid comes in again on it; within the clip.
+            width = min(max(step, -((-width + HAIR) // step) * step), last - chosen.start)
         notes = [note.model_copy(update={"start": chosen.start + _round_again(
             note.start - chosen.start + self.by * step, width)}) for note in chosen.notes]
-        last = float(chosen.clip.beats)
         return Made([note for note in notes if note.start < last])
 
 

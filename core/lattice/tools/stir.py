@@ -56,6 +56,7 @@ def stirred(stir: Stir, chosen: Chosen, notes: Sequence[ClipNote]) -> list[ClipN
     pitched = clip.pitched
     low, high = (chosen.start, chosen.end) if stir.within == "chosen" else (0.0, last)
     taken = {_place(note) for i, note in enumerate(notes) if i not in moved}
+    taken |= set(map(_place, chosen.others))
     found = []
     for i, note in enumerate(notes):
         if i in moved:
