@@ -215,6 +215,14 @@ def test_any_pass_costs_what_the_first_costs() -> None:
     assert work(found, 0, 4e6) > 1e5 * work(found, 0, 4)
 
 
+def test_a_word_is_held_within_the_bounds_of_its_bar() -> None:
+    paths = [{"word": word, "shape": "drawn", "points": points, "from": 0, "to": 1}
+             for word, points in (("rule.pulses", [12, 12, 6]), ("steps", [16, 8, 16]))]
+    for order in (paths, paths[::-1]):
+        found = recipe({"steps": 8, "rule": euclid(4), "paths": order, "span": "fit"})
+        assert hits(found, 4) == [12, 8, 6, 12]
+
+
 def test_a_controller_goes_to_where_it_would_be_by_the_new_values() -> None:
     found = recipe({"kind": "control", "control": {"number": 74, "move": "step"}, "value": 10,
                     "rule": euclid(1), "paths": [{"word": "value", "shape": "drawn",

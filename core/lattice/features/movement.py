@@ -90,10 +90,15 @@ class WordPath(Document):
                                        "points": tuple(map(change, self.points))})
 
 
+def in_steps(value: float, slot: Slot) -> float:
+    """A value rounded to a word's steps."""
+    return tidy(round(half_up(value / slot.step) * slot.step, 4))
+
+
 def on_word(value: float, slot: Slot) -> float:
     """A value rounded to a word's steps and brought within its bounds."""
     low, high = slot.bounds
-    return tidy(min(high, max(low, round(half_up(value / slot.step) * slot.step, 4))))
+    return tidy(min(high, max(low, in_steps(value, slot))))
 
 
 def _one_each(paths: tuple[WordPath, ...]) -> tuple[WordPath, ...]:

@@ -10,7 +10,7 @@ from typing import Any
 from lattice.base.clauses import ClauseSource, Names
 from lattice.base.draws import Draws
 from lattice.base.words import Slot
-from lattice.features.movement import WordPath, on_word
+from lattice.features.movement import WordPath, in_steps, on_word
 from lattice.recipe import Lane, Recipe
 from lattice.sentence.kinds import CLAUSES, PATTERN_CLAUSES
 from lattice.sentence.movement import Movement, Moving, draws_of, moving_in, numbers_in
@@ -76,8 +76,10 @@ class BarByBar:
         return frozenset(reached)
 
     def values(self, bar: int) -> Values:
-        """The values of all words that move, in a bar counted from 0."""
-        return tuple(each.path.value(bar, each.draws, each.slot) for each in self._followed)
+        """What the paths of all words that move say in a bar, counted from 0; a word is held
+        within the bounds that it has with the values before."""
+        return tuple(in_steps(each.path.at(bar, each.draws), each.slot)
+                     for each in self._followed)
 
     def recipe_with(self, values: Values) -> Recipe:
         """The recipe that plays where the words that move have these values; nothing moves in
@@ -103,7 +105,8 @@ def _followed(recipe: Recipe, lane_id: str | None) -> Iterator[_Followed]:
     names, draws = other_names(recipe, lane_id), draws_of(lane, recipe)
     words = {slot.slot: (source, slot) for source in _movement(moving).others if source.moves
              for slot in numbers_in(source, moving, names)}
-    for path in moving.paths:
+    # The number of steps bounds what a rule can say of them.
+    for path in sorted(moving.paths, key=lambda path: path.word != "steps"):
         if path.word in words:
             yield _Followed(lane_id, path, *words[path.word], draws, names)
 
