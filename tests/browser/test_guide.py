@@ -147,6 +147,9 @@ def test_every_control_that_the_guide_names_is_there(studio: Studio) -> None:
         page.keyboard.press("Escape")
         studio.play_passes(2)
 
+    def all_clauses() -> None:
+        page.get_by_role("button", name="all clauses …").click()
+
     def melody() -> None:
         studio.lane("Root")
         page.get_by_role("tab", name="degree").click()
@@ -171,7 +174,9 @@ def test_every_control_that_the_guide_names_is_there(studio: Studio) -> None:
     walks: dict[str, list[tuple[Callable[[], None], set[str]]]] = {
         "sentence": [(lambda: studio.lane("Drip"), {"all clauses …", "×", "+ lane", "L"}),
                      (word_open, {"wave", "line", "steps", "wander", "drawn"})],
-        "strands": [(strand_read, {"by step", "on through time", "by hit"})],
+        "strands": [(strand_read, {"by step", "on through time", "by hit"}),
+                    (lambda: studio.lane("Drip"), {"all clauses …"}),
+                    (all_clauses, {"controller for each hit"})],
         "chance": [(steps_chosen, {"sound together", "only one sounds", "turns …", "R", "S", "K",
                                    "throws"})],
         "trail": [(passes_heard, {"Hear pass", "Keep pass", "K", "Keep …",

@@ -121,6 +121,6 @@ def _renumbered(lane: PitchFields, before: Number, after: Number) -> Fields:
 
 
 CONTROLS = ClauseList[PitchFields, Item](
-    "controls", "controller", "controls", _items, _parts, _another, _stored,
+    "controls", "controller for each hit", "controls", _items, _parts, _another, _stored,
     about="a controller set before each hit: brightness, place, level, or any other",
     group="how it is heard", writes=_written)

@@ -52,8 +52,13 @@ export function drawClip(context: CanvasRenderingContext2D, picture: Picture): v
   const known = new Set(seen.map(({ lane }) => lane))
   if (picture.before) drawNotes(context, { ...picture, view: picture.before }, known, true)
   for (const row of seen) {
-    if (row.line) drawLine(context, picture, row)
-    else drawSetLines(context, setLines(view, row.lane), { ...frame, top: row.top, height: row.height }, ground.ink)
+    if (row.line) {
+      drawLine(context, picture, row)
+      continue
+    }
+    context.globalAlpha = 0.6
+    drawSetLines(context, setLines(view, row.lane), { ...frame, top: row.top, height: row.height }, ground.ink)
+    context.globalAlpha = 1
   }
   drawNotes(context, picture, known, false)
   if (picture.round) {
