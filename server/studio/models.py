@@ -15,6 +15,7 @@ class WithHistory(models.Model):
     redo that brought it there, if one did."""
 
     moved = models.UUIDField(null=True)
+    head_id: int | None
 
     class Meta:
         abstract = True
@@ -22,8 +23,7 @@ class WithHistory(models.Model):
     @property
     def state(self) -> int:
         """The state that it stands at; 0 where there is none, as of a piece without an order."""
-        found: int | None = getattr(self, "head_id")  # noqa: B009
-        return found or 0
+        return self.head_id or 0
 
 
 class Piece(WithHistory):

@@ -6,6 +6,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from lattice.base.values import half_up
+
 Number = Annotated[int, Field(ge=0, le=127)] | Literal["bend", "pressure"]
 """A controller by its number, pitch bend, or channel pressure."""
 CONTROLLERS: dict[int | str, str] = {
@@ -24,6 +26,13 @@ def controller_name(number: int | str) -> str:
 def value_bounds(number: int | str) -> tuple[int, int]:
     """The lowest and the highest value that a controller is set to."""
     return (-8192, 8191) if number == "bend" else (0, 127)
+
+
+def rescaled(value: float, before: int | str, after: int | str) -> int:
+    """A value of one controller as one of another, as far between its bounds."""
+    low, high = value_bounds(before)
+    first, last = value_bounds(after)
+    return half_up(first + (value - low) / (high - low) * (last - first))
 
 
 def neutral_value(number: int | str) -> int:

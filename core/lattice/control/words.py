@@ -2,17 +2,26 @@
 
 from __future__ import annotations
 
+from collections.abc import Container
+from functools import partial
 from typing import Any
 
 from lattice.base.clauses import ClauseKind, Fields, Names, Part
-from lattice.base.controllers import CONTROLLERS, controller_name
-from lattice.base.values import half_up, to_json
+from lattice.base.controllers import (
+    CONTROLLERS,
+    Number,
+    controller_name,
+    rescaled,
+    value_bounds,
+)
+from lattice.base.values import to_json
 from lattice.base.words import choice, number
 from lattice.control.fields import Control, ControlFields
 from lattice.control.line import CURVE_WORDS, LEAN_WORDS
-from lattice.strands.kinds import VALUE
+from lattice.strands.kinds import VALUE, Together
 
 OTHER = "other"
+HIGHEST = 127
 MOVES = {"step": ("Step", "from value to value"), "glide": ("Glide", "on to the next value")}
 
 
@@ -21,16 +30,24 @@ def _control(lane: ControlFields) -> Control:
     return lane.control
 
 
+def controller_words(at: str, sets: Number, highest: int,
+                     taken: Container[Number] = ()) -> list[Part]:
+    """The words for a controller below a path, and for its number where it has no name; of those
+    with names, all that are not taken by others."""
+    named = {each: controller_name(each) for each in CONTROLLERS
+             if each == sets or each not in taken} | {OTHER: "controller"}
+    known = sets in CONTROLLERS
+    parts: list[Part] = [choice(f"{at}.number", "controller", sets if known else OTHER, named)]
+    if not known:
+        parts += [" ", number(f"{at}.other", "number of the controller", int(sets), 0, highest)]
+    return parts
+
+
 def _parts(lane: ControlFields, names: Names) -> list[Part]:
     control = _control(lane)
-    named = {each: controller_name(each) for each in CONTROLLERS} | {OTHER: "controller"}
-    known = control.number in CONTROLLERS
     parts: list[Part] = [
         choice("control.move", "way of moving", control.move, MOVES), " ",
-        choice("control.number", "controller", control.number if known else OTHER, named)]
-    if not known:
-        parts += [" ", number("control.other", "number of the controller", int(control.number), 0,
-                              127)]
+        *controller_words("control", control.number, HIGHEST)]
     if control.move == "glide":
         parts += [" ", choice("control.curve", "curve of the glide", control.curve, CURVE_WORDS)]
     return [*parts, "."]
@@ -42,18 +59,15 @@ def _written(lane: ControlFields, slot: str, value: Any) -> Fields:
     if slot not in ("control.number", "control.other"):
         return {slot: value}
     number = 20 if value == OTHER else value
-    before, after = control.bounds, Control(number=number).bounds
     fields: dict[str, Any] = {"control.number": number}
-    if before != after:
-        def moved(each: Any) -> int:
-            share = (each - before[0]) / (before[1] - before[0])
-            return half_up(after[0] + share * (after[1] - after[0]))
+    if control.bounds != value_bounds(number):
+        moved = partial(rescaled, before=control.number, after=number)
         fields["value"] = moved(lane.set_to)
         strand = lane.strands.of(VALUE)
         if strand is not None:
             fields["strands.value"] = to_json(strand) | {"by": strand.by, "values": [
                 [moved(each[0]), moved(each[1])] if isinstance(each, tuple) else moved(each)
-                for each in strand.values]}
+                for each in strand.values if not isinstance(each, Together)]}
     return fields
 
 

@@ -3,18 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from functools import partial
 from typing import Any
 
 from lattice.base.clauses import ClauseList, Fields, Names, Part
-from lattice.base.controllers import CONTROLLERS, Number, controller_name
+from lattice.base.controllers import CONTROLLERS, Number, controller_name, rescaled
 from lattice.base.errors import RecipeError
 from lattice.base.values import half_up, to_json
 from lattice.base.words import choice, number
+from lattice.control.words import OTHER, controller_words
 from lattice.pitch.fields import PitchFields
 from lattice.strands.fields import Strand
 from lattice.strands.kinds import HIGHEST_SET, Together, setting
 
-OTHER = "other"
 WAYS = {"to": ("to", "one value for all hits"),
         "between": ("between", "for each hit anew, anywhere between two values"),
         "strand": ("from its strand", "values one after another")}
@@ -49,15 +50,9 @@ def _parts(lane: PitchFields, names: Names, i: int) -> list[Part]:
     sets, strand = _items(lane)[i]
     at, kind, way = f"controls.{i}", setting(sets), _way(strand)
     low, high = int(kind.low), int(kind.high)
-    named = {each: controller_name(each) for each in CONTROLLERS
-             if each == sets or each not in lane.controls} | {OTHER: "controller"}
-    known = sets in CONTROLLERS
-    parts: list[Part] = ["Each hit sets ", choice(
-        f"{at}.number", "controller", sets if known else OTHER, named)]
-    if not known:
-        parts += [" ", number(f"{at}.other", "number of the controller", int(sets), 0,
-                              HIGHEST_SET)]
-    parts += [" ", choice(f"{at}.way", "way of setting", way, WAYS)]
+    parts: list[Part] = [
+        "Each hit sets ", *controller_words(at, sets, HIGHEST_SET, lane.controls), " ",
+        choice(f"{at}.way", "way of setting", way, WAYS)]
     value = strand.values[0]
     if way == "strand":
         return [*parts, f" of {len(strand.values)}, read by {strand.by}."]
@@ -106,18 +101,12 @@ def _renumbered(lane: PitchFields, before: Number, after: Number) -> Fields:
         return {}
     if after in lane.controls:
         raise RecipeError(f"The lane sets {controller_name(after)} already; change that one.")
-    old, new = setting(before), setting(after)
-
-    def moved(each: Any) -> Any:
-        if isinstance(each, tuple):
-            return [moved(end) for end in each]
-        return half_up(new.low + (each - old.low) / (old.high - old.low) * (new.high - new.low))
-
-    values = lane.controls[before].values if (old.low, old.high) == (new.low, new.high) else \
-        [moved(each) for each in lane.controls[before].values]
-    said = {str(before): str(after)}
-    return {"controls": {said.get(name, name): document | {"values": values} if name in said
-                         else document for name, document in _stored(_items(lane)).items()}}
+    moved = partial(rescaled, before=before, after=after)
+    values = [tuple(map(moved, each)) if isinstance(each, tuple) else moved(each)
+              for each in lane.controls[before].values if not isinstance(each, Together)]
+    renumbered = [(after, strand.model_copy(update={"values": tuple(values)}))
+                  if each == before else (each, strand) for each, strand in _items(lane)]
+    return {"controls": _stored(renumbered)}
 
 
 CONTROLS = ClauseList[PitchFields, Item](

@@ -8,6 +8,7 @@ from fractions import Fraction
 from lattice.base.controllers import Number, controller_name, value_bounds
 from lattice.control.line import corners
 from lattice.features.own_sound import OwnSound
+from lattice.pitch.fields import PitchFields
 from lattice.pitch.names import chord_name
 from lattice.play import ControlVoice, Note, NoteVoice, Performance, Voice
 from lattice.play.events import TOGETHER
@@ -34,10 +35,11 @@ class ShownChord:
 def first_chord(performance: Performance, lane_id: str) -> tuple[int, ...]:
     """The chord at time 0 as degrees of a lane, if one of its steps sounds every tone of it: where
     such a step is drawn."""
-    voice = performance.voice(lane_id)
-    if not (isinstance(voice, NoteVoice) and voice.lane.whole_chords):
+    lane = performance.recipe.lane(lane_id)
+    if not (isinstance(lane, PitchFields) and lane.whole_chords):
         return ()
-    return voice.pitches.chord_at(0)
+    voice = performance.voice(lane_id)
+    return voice.pitches.chord_at(0) if isinstance(voice, NoteVoice) else ()
 
 
 def shown_chords(performance: Performance, start: float, end: float) -> list[ShownChord]:
