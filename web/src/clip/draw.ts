@@ -6,7 +6,7 @@ import { jewel, type Ground, type ThemeName } from '@/app/colours'
 import { diamond, wedge } from '@/app/marks'
 import { drawRungs } from '@/melody/rungs'
 import { drawSetLines, type SetLine } from '@/melody/setLines'
-import { firstFrom, longestOf, standing, xOf, yOf, type Frame, type Row } from './rows'
+import { boundsOf, firstFrom, longestOf, standing, xOf, yOf, type Frame, type Row } from './rows'
 
 export interface Picture {
   view: ClipView
@@ -158,7 +158,7 @@ function setLines(view: ClipView, lane: number): SetLine[] {
   const lines = new Map<number | string, SetLine & { corners: [number, number][] }>()
   for (const [time, number, value, of] of view.changes) {
     if (of !== lane) continue
-    const [low, high] = number === 'bend' ? [-8192, 8191] : [0, 127]
+    const [low, high] = boundsOf(number === 'bend')
     const line = lines.get(number) ?? { low, high, corners: [] }
     const before = line.corners.at(-1)
     if (before) line.corners.push([time, before[1]])

@@ -30,6 +30,9 @@ const FLOOR = 7
 const CEILING = 4
 const ROOM_FOR_WEDGE = 20
 
+/** The values of pitch bend, or of any other controller. */
+export const boundsOf = (bend: boolean): [number, number] => (bend ? [-8192, 8191] : [0, 127])
+
 /** The rows of a clip, from the top down, in as much room as there is, or more where that is too little. */
 export function rowsOf(view: ClipView, room: number): Row[] {
   const heights = shareRoom(view.lanes.map(({ kind }) => SIZES[kind]), room - GAP * view.lanes.length)
@@ -46,7 +49,8 @@ export function rowsOf(view: ClipView, room: number): Row[] {
     let [low, high] = range[lane] ?? [60, 72]
     if (kind === 'control') {
       const bend = view.changes.some(([, number, , of]) => of === lane && number === 'bend')
-      row.rungs = { low: bend ? -8192 : 0, high: bend ? 8191 : 127, root: 0, notes: [], chords: [] }
+      const [least, most] = boundsOf(bend)
+      row.rungs = { low: least, high: most, root: 0, notes: [], chords: [] }
     } else if (kind === 'pitched') {
       if (low > high) [low, high] = [60, 72]
       // An octave above and below what is there can be drawn into.

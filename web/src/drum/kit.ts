@@ -134,6 +134,8 @@ export interface Drum {
 }
 /** A drum to be struck at `time` on the audio clock; level and the controls of its kit are in percent. */
 export interface DrumNote extends Drum {
+  /** The pattern of its lane, where it has one. */
+  owner?: number
   lane: string
   /** The lane that cuts it short. */
   choked_by?: string | null

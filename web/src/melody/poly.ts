@@ -7,6 +7,8 @@ export interface PitchedNote {
   by: string
   /** The controls of its sound, in percent. */
   set: Record<string, number>
+  /** The pattern of its lane, where it has one. */
+  owner?: number
   lane: string
   pitch: number
   channel: number

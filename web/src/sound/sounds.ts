@@ -4,11 +4,7 @@ import { Channel } from '@/melody/channel'
 import { Poly, type PitchedNote } from '@/melody/poly'
 
 /** A note of a voice, or of a kit. */
-export type Sounded = PitchedNote & DrumNote & {
-  pitched: boolean
-  /** The pattern of its lane, where it has one. */
-  owner?: number
-}
+export type Sounded = PitchedNote & DrumNote & { pitched: boolean }
 
 export class Sounds {
   readonly kit: Kit
@@ -18,10 +14,10 @@ export class Sounds {
   private readonly lanes = new Map<string, Channel>()
 
   constructor(private readonly out: AudioNode) {
-    const channelOf = ({ owner, lane, channel }: Sounded) =>
+    const channelOf = ({ owner, lane, channel }: PitchedNote | DrumNote) =>
       this.lanes.get(`${owner}/${lane}`) ?? this.channel(channel)
-    this.kit = new Kit((drum) => channelOf(drum as Sounded).input)
-    this.poly = new Poly((note) => channelOf(note as Sounded))
+    this.kit = new Kit((drum) => channelOf(drum).input)
+    this.poly = new Poly(channelOf)
   }
   /** A MIDI channel, from 1. */
   channel(number: number): Channel {
