@@ -14,14 +14,19 @@ from typing import Any
 
 import mido
 from hypothesis import HealthCheck, Phase, given, settings
-from lattice.base.errors import RecipeError
-from lattice.base.values import to_json
-from lattice.clip.document import Clip
-from lattice.clip.taken import Segment, take_clip
-from lattice.midi.read import read_midi, song_clip
-from lattice.midi.write import to_midi
-from lattice.recipe import Recipe, read
-from lattice.telling.shorter import proposals
+from lattice import (
+    Clip,
+    Recipe,
+    RecipeError,
+    Segment,
+    proposals,
+    read,
+    read_midi,
+    song_clip,
+    take_clip,
+    to_json,
+    to_midi,
+)
 
 from tests.core.melodies import melodic
 from tests.core.readers import by_midicsv, by_mido, by_pretty_midi

@@ -10,8 +10,8 @@ from typing import Any
 import jolly.wsgi  # noqa: F401  (the application, set up as it is served)
 from django.core.management import call_command
 from django.test import Client
+from lattice import Recipe, read
 from lattice.play import play
-from lattice.recipe import Recipe, read
 from lattice.rules.nth import nth_pattern
 from studio.demo import demo_user, load
 from studio.models import Pattern, Piece

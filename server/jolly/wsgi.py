@@ -7,7 +7,7 @@ from importlib import import_module
 from typing import Any
 
 from django.core.wsgi import get_wsgi_application
-from lattice.base.values import Document
+from lattice import Document
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "jolly.settings")
 _answer = get_wsgi_application()

@@ -4,8 +4,7 @@ from typing import Any
 
 from django.contrib.auth.models import User
 from django.db import transaction
-from lattice.order.document import Block, Order
-from lattice.recipe import read
+from lattice import Block, Order, read
 
 from studio.models import Pattern, Piece
 from studio.stored import orders, patterns, trail

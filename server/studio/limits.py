@@ -2,11 +2,7 @@
 
 from collections.abc import Iterable, Sequence
 
-from lattice.base.errors import RecipeError
-from lattice.edits import Edit, work_of
-from lattice.recipe import Recipe
-from lattice.results.work import LANE, work
-from lattice.time.grain import timeline
+from lattice import LANE_WORK, Edit, Recipe, RecipeError, timeline, work, work_of
 
 MOST_WORK = 40_000
 """For one request; well under a second."""
@@ -74,5 +70,5 @@ def check_stretches(stretches: Iterable[tuple[Recipe, float, float]], most: floa
 
 def check_count(lanes: Iterable[int], most: float) -> None:
     """The same from the number of lanes in each stretch alone, before anything else is known."""
-    if LANE * sum(lanes) > most:
+    if LANE_WORK * sum(lanes) > most:
         raise RecipeError(TOO_LONG)

@@ -8,11 +8,9 @@ from typing import Any
 from uuid import uuid4
 
 import pytest
-from lattice.clip.taken import Segment, take_clip
+from lattice import Segment, read, take_clip, work
 from lattice.edits.lanes import SetPattern
 from lattice.play import play
-from lattice.recipe import read
-from lattice.results.work import work
 from studio.limits import MOST_WORK
 from studio.models import Pattern, Revision, TrailPass
 from studio.stored import patterns

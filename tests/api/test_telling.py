@@ -7,9 +7,8 @@ from uuid import uuid4
 from zipfile import ZipFile
 
 import pytest
-from lattice.midi.read import read_midi
+from lattice import Recipe, read_midi
 from lattice.play import play
-from lattice.recipe import Recipe
 from studio.models import Pattern
 from studio.worked_out.recipes import recipe_of
 

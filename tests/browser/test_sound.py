@@ -3,7 +3,7 @@
 from typing import Any
 
 import pytest
-from lattice.base.percussion import PERCUSSION
+from lattice import PERCUSSION
 from playwright.sync_api import Page, expect
 from studio.demo import PIECES
 

@@ -9,7 +9,7 @@ from fractions import Fraction
 from typing import Any
 
 from lattice.clip.document import Clip, ClipLane, ClipNote
-from lattice.clip_edits import AnyClipEdit, change
+from lattice.clip_edits import AnyClipEdit, change_clip
 from lattice.pitch.key import Key
 from lattice.pitch.names import told_note
 from lattice.pitch.shown import shown_scale
@@ -52,7 +52,7 @@ def moves() -> Iterator[dict[str, Any]]:
         for key in KEYS[number % 2::2]:
             chosen = [[1, 2, 3], [0, 2], [4]][number % 3]
             before = clip_in(key)
-            after = change(before, [EDIT.validate_python(move | {"notes": chosen})]).clip
+            after = change_clip(before, [EDIT.validate_python(move | {"notes": chosen})]).clip
             yield {"scale": asdict(shown_scale(key)), "chosen": chosen, "move": move,
                    "before": told(before), "after": told(after)}
 

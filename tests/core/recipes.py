@@ -10,7 +10,7 @@ from lattice.features.movement import SHAPES
 from lattice.play import Note, play
 from lattice.recipe import Recipe, read
 from lattice.rules import FOLLOWING, RULES
-from lattice.sentence import sentence
+from lattice.sentence import lane_sentence
 
 
 def recipe(*lanes: dict[str, Any], **pattern: Any) -> Recipe:
@@ -68,7 +68,7 @@ def rules(draw: st.DrawFn, steps: int, leaders: list[str]) -> dict[str, Any]:
     rule = RULES[kind].starting(hits, leaders)
     found = recipe(*({"id": leader} for leader in leaders),
                    {"id": "it", "steps": steps, "rule": to_json(rule)})
-    for clause in sentence(found.lane("it"), found).clauses:
+    for clause in lane_sentence(found.lane("it"), found).clauses:
         for slot in clause.parts:
             if isinstance(slot, Slot) and slot.slot.startswith("rule.") and \
                     slot.slot != "rule.kind" and draw(st.booleans()):

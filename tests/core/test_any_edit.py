@@ -24,7 +24,7 @@ from lattice.results.meeting import meeting_point
 from lattice.results.why import why
 from lattice.results.work import work
 from lattice.rules import FOLLOWING, RULES, STANDING
-from lattice.sentence import CLAUSES, pattern_sentence, sentence
+from lattice.sentence import CLAUSES, lane_sentence, pattern_sentence
 from lattice.strands.kinds import KINDS
 from lattice.strands.shown import shown_strands
 from lattice.tools import TOOLS
@@ -144,7 +144,7 @@ def well_said(text: str, *names: str) -> bool:
 def words(found: Recipe) -> list[tuple[str | None, Slot]]:
     """Every changeable word of a pattern and its lanes."""
     sentences = [(None, pattern_sentence(found))]
-    sentences += [(lane.id, sentence(lane, found)) for lane in found.lanes]
+    sentences += [(lane.id, lane_sentence(lane, found)) for lane in found.lanes]
     return [(lane, part) for lane, said in sentences for clause in said.clauses
             for part in clause.parts if isinstance(part, Slot)]
 
@@ -184,7 +184,7 @@ def test_what_is_remembered_is_what_would_be_worked_out(document: dict[str, Any]
     fresh = read(to_json(recipe))
     assert fresh == recipe and work(fresh, 3, 9) == work(recipe, 3, 9)
     for lane, other in zip(recipe.lanes, fresh.lanes, strict=True):
-        assert sentence(lane, recipe) == sentence(other, fresh)
+        assert lane_sentence(lane, recipe) == lane_sentence(other, fresh)
         assert shown_strands(lane, lane.kinds()) == shown_strands(other, other.kinds())
     alone = recipe.model_copy(update={"lanes": ()})
     assert pattern_sentence(alone) == pattern_sentence(recipe)
@@ -197,7 +197,7 @@ def test_every_sentence_is_well_said(document: dict[str, Any]) -> None:
     found = read(document)
     assert well_said(pattern_sentence(found).text())
     for lane in found.lanes:
-        assert well_said(sentence(lane, found).text())
+        assert well_said(lane_sentence(lane, found).text())
         for at in (0, 0.5, 1.25):
             assert well_said(why(found, lane.id, at))
 

@@ -12,10 +12,10 @@ from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
 from lattice.base.words import Slot
-from lattice.clip.difference import difference, made_different, said_anew
+from lattice.clip.difference import clip_difference, made_different, said_anew
 from lattice.clip.document import Clip
 from lattice.clip.grid import Grid
-from lattice.clip_edits import AnyClipEdit, change
+from lattice.clip_edits import AnyClipEdit, change_clip
 from lattice.midi.read import read_midi
 from lattice.midi.write import to_midi
 from lattice.tools import TOOLS
@@ -35,7 +35,7 @@ def note(start: float, pitch: int = 36, velocity: int = 90, length: float = 0.25
 
 def told_again(before: Clip, after: Clip) -> Clip:
     """The later state, from what is kept of it."""
-    return made_different(before, json.loads(json.dumps(difference(before, after))))
+    return made_different(before, json.loads(json.dumps(clip_difference(before, after))))
 
 
 def clip(*notes: dict[str, Any], beats: str = "4", **more: Any) -> Clip:
@@ -48,7 +48,7 @@ def clip(*notes: dict[str, Any], beats: str = "4", **more: Any) -> Clip:
 
 
 def done(of: Clip, *edits: dict[str, Any]) -> Clip:
-    return change(of, [EDIT.validate_python(edit) for edit in edits]).clip
+    return change_clip(of, [EDIT.validate_python(edit) for edit in edits]).clip
 
 
 def tool(name: str, places: list[int] | None = None, **fields: Any) -> dict[str, Any]:
@@ -170,7 +170,7 @@ def test_whatever_a_tool_s_words_say_a_clip_comes_out(notes: list[dict[str, Any]
             continue
     edit = tool(made.tool, chosen) | {"tool": made.model_dump(mode="json")}
     try:
-        after = change(before, [EDIT.validate_python(edit)])
+        after = change_clip(before, [EDIT.validate_python(edit)])
     except RecipeError as refusal:
         assert str(refusal).endswith(".")
         return
@@ -182,7 +182,7 @@ def test_whatever_a_tool_s_words_say_a_clip_comes_out(notes: list[dict[str, Any]
         rest = Counter(map(repr, (each for i, each in enumerate(before.notes)
                                   if i not in chosen)))
         assert not rest - Counter(map(repr, after.clip.notes))
-    assert change(before, [EDIT.validate_python(edit)]) == after
+    assert change_clip(before, [EDIT.validate_python(edit)]) == after
     assert told_again(before, after.clip) == after.clip
 
 
@@ -230,7 +230,7 @@ def test_whatever_hands_do_to_a_clip_it_is_one_or_they_are_told(
             -len(set(hand["notes"])) if hand["do"] == "remove_notes" else 0
         assert len(after.clip.notes) == len(before.notes) + more
         assert told_again(before, after.clip) == after.clip
-        said = said_anew(difference(before, after.clip))
+        said = said_anew(clip_difference(before, after.clip))
         assert said <= len(after.chosen) + (2 + len(hand["changes"]) if "changes" in hand else 0)
         before = after.clip
 
@@ -240,7 +240,7 @@ def test_stir_stays_where_it_may_and_keeps_every_note(notes: list[dict[str, Any]
                                                      steps: int) -> None:
     before = clip(*notes, beats="17")
     chosen = list(range(len(notes) // 2))
-    after = change(before, [EDIT.validate_python(tool(
+    after = change_clip(before, [EDIT.validate_python(tool(
         "stir", chosen, share=100, steps=steps, degrees=2, throw=throw))]).clip
     assert len(after.notes) == len(before.notes)
     scale = {(2 + degree) % 12 for degree in (0, 2, 3, 5, 7, 9, 10)}

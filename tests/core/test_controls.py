@@ -18,7 +18,7 @@ from lattice.midi.write import to_midi
 from lattice.play import Performance, play
 from lattice.recipe import Recipe, read
 from lattice.results.why import why
-from lattice.sentence import sentence
+from lattice.sentence import lane_sentence
 
 from tests.core.melodies import melodic
 from tests.core.recipes import documents, euclid, hand, recipe
@@ -38,7 +38,7 @@ def told(found: Recipe, end: float = 8) -> list[tuple[float, int | str, int]]:
 
 def said(found: Recipe) -> list[str]:
     return ["".join(part if isinstance(part, str) else part.text for part in clause.parts)
-            for clause in sentence(found.lane("fern"), found).clauses
+            for clause in lane_sentence(found.lane("fern"), found).clauses
             if clause.id.startswith("controls")]
 
 

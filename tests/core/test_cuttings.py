@@ -17,7 +17,7 @@ from lattice.cuttings.grown import Stock, grown
 from lattice.cuttings.gusts import Gusts
 from lattice.cuttings.roles import ROLES, likes, role_of
 from lattice.cuttings.search import SAMPLE, searched
-from lattice.cuttings.strip import Strip, strip
+from lattice.cuttings.strip import Strip, mark_strip
 from lattice.cuttings.wish import ALONG, SEARCHED, SOURCES, Wish
 from lattice.edits.plant import AddAnswering, Gust, Plant
 from lattice.measures import MEASURES
@@ -32,7 +32,7 @@ SON = {"id": "son", "name": "Son", "note": 38, "rule": hand(0, 3, 6, 10, 12), "s
 
 
 def grow(found: Recipe, lane: str, **wish: Any) -> Strip:
-    return strip(Performance(found), lane, Wish(**wish))
+    return mark_strip(Performance(found), lane, Wish(**wish))
 
 
 def steps_played(found: Recipe, lane: str) -> list[int]:

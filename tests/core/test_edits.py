@@ -16,7 +16,7 @@ from lattice.library.beginnings import BEGINNINGS
 from lattice.play import play
 from lattice.recipe import Recipe, read
 from lattice.rules import RULES, STANDING
-from lattice.sentence import sentence
+from lattice.sentence import lane_sentence
 
 from tests.core.recipes import documents, euclid, facts, hand, recipe, starts
 
@@ -67,11 +67,11 @@ def test_every_rule_can_be_reached_from_every_other() -> None:
 
 
 def test_every_clause_can_be_added_and_taken_away() -> None:
-    for offer in sentence(BASE.lanes[1], BASE).offers:
+    for offer in lane_sentence(BASE.lanes[1], BASE).offers:
         there = AddClause(do="add", lane="drip", clause=offer.id).apply(BASE)
-        words = sentence(there.lanes[1], there)
-        added = [each.id for each in words.clauses
-                 if each.id not in [clause.id for clause in sentence(BASE.lanes[1], BASE).clauses]]
+        words = lane_sentence(there.lanes[1], there)
+        stood = [clause.id for clause in lane_sentence(BASE.lanes[1], BASE).clauses]
+        added = [each.id for each in words.clauses if each.id not in stood]
         assert there != BASE and added
         gone = added[0]
         assert RemoveClause(do="remove", lane="drip", clause=gone).apply(there) == BASE
@@ -119,9 +119,9 @@ def test_a_new_lane_begins_as_it_is_called() -> None:
 def test_a_clause_begins_as_one_of_its_kind_stood_before() -> None:
     def added(clause: str, values: dict[str, Any]) -> str:
         there = AddClause(do="add", lane="drip", clause=clause, values=values).apply(BASE)
-        known = {each.id for each in sentence(BASE.lanes[1], BASE).clauses}
+        known = {each.id for each in lane_sentence(BASE.lanes[1], BASE).clauses}
         return " ".join("".join(getattr(part, "text", part) for part in each.parts)
-                        for each in sentence(there.lanes[1], there).clauses
+                        for each in lane_sentence(there.lanes[1], there).clauses
                         if each.id not in known)
     assert "every 5th hit" in added("accent", {"accent.every": 5, "accent.add": 9})
     assert added("accent", {"accent.every": 900, "velocity": 1, "no.such": []}) == \

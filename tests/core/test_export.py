@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
 from lattice.clip.document import Clip
 from lattice.clip.taken import Segment, take_clip
-from lattice.midi.export import Export, Leaving, files, safe_names, zipped
+from lattice.midi.export import Export, Leaving, export_files, safe_names, zipped
 from lattice.midi.read import read_midi
 from lattice.recipe import Recipe, read
 from mido import MidiFile
@@ -72,7 +72,7 @@ def struck(*data: bytes) -> Counter[tuple[int, int, int, int]]:
 def test_the_same_notes_leave_in_one_track_in_many_and_in_many_files(
         document: dict[str, Any], format_: int, rounds: int, carries: bool) -> None:
     made = taken(read(document))
-    ways = {tracks: files([Leaving(made, document)], Export.model_validate(
+    ways = {tracks: export_files([Leaving(made, document)], Export.model_validate(
         {"format": format_, "tracks": tracks, "rounds": rounds, "recipe": carries}))
         for tracks in ("lanes", "merged", "files")}
     assert [len(ways[way]) for way in ("lanes", "merged", "files")] == [1, 1, len(made.lanes)]
@@ -93,12 +93,12 @@ def test_the_same_notes_leave_in_one_track_in_many_and_in_many_files(
 def test_what_would_be_too_long_or_has_no_exact_resolution_is_refused() -> None:
     long = taken(recipe({"rule": euclid(4)})).model_copy(update={"beats": Fraction(9000)})
     with pytest.raises(RecipeError, match="go round fewer times"):
-        files([Leaving(long)], Export(rounds=2))
+        export_files([Leaving(long)], Export(rounds=2))
     exact = Export(ticks="exact")
     odd = taken(recipe({"rule": euclid(5), "steps": 7, "span": "fit"}))
-    (_, data), = files([Leaving(odd)], exact)
+    (_, data), = export_files([Leaving(odd)], exact)
     assert MidiFile(file=io.BytesIO(data)).ticks_per_beat % 7 == 0
     finer = taken(recipe(*({"rule": euclid(5), "steps": steps, "span": "fit"}
                            for steps in (113, 127, 6))))
     with pytest.raises(RecipeError, match="name a number of ticks, such as 960"):
-        files([Leaving(finer)], exact)
+        export_files([Leaving(finer)], exact)

@@ -12,7 +12,7 @@ from lattice.edits import AnyEdit, apply_all
 from lattice.play import play
 from lattice.recipe import Recipe
 from lattice.results.why import why
-from lattice.sentence import sentence
+from lattice.sentence import lane_sentence
 from lattice.strands.kinds import KINDS
 from pydantic import TypeAdapter
 
@@ -132,7 +132,7 @@ def test_a_hat_part_with_a_triplet_roll_and_a_falling_one() -> None:
     with pytest.raises(RecipeError, match="whole number of times"):
         done(rolled, {"do": "set", "lane": "hat", "slot": "rolls.0.stroke_length",
                       "value": "3/16"})
-    words = sentence(rolled.lanes[0], rolled)
+    words = lane_sentence(rolled.lanes[0], rolled)
     assert [clause.id for clause in words.clauses if "rolls" in clause.id] == ["rolls.0", "rolls.1"]
     fewer = done(rolled, {"do": "remove", "lane": "hat", "clause": "rolls.0"})
     assert [float(roll.start or 0) for roll in fewer.lanes[0].rolls] == [7]

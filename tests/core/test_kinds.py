@@ -11,8 +11,8 @@ from lattice.base.errors import RecipeError
 from lattice.base.values import Document, to_json
 from lattice.base.words import Slot
 from lattice.clip.taken import Segment, take_clip
-from lattice.clip_edits import AnyClipEdit, change
-from lattice.cuttings.strip import strip
+from lattice.clip_edits import AnyClipEdit, change_clip
+from lattice.cuttings.strip import mark_strip
 from lattice.cuttings.wish import ALONG, SEARCHED, Wish
 from lattice.edits import EDITS, AnyEdit
 from lattice.edits.throws import THROWS
@@ -21,7 +21,7 @@ from lattice.measures import MEASURES
 from lattice.play import Performance, play
 from lattice.recipe import Recipe, read
 from lattice.rules import RULES
-from lattice.sentence import sentence
+from lattice.sentence import lane_sentence
 from lattice.tools import TOOLS
 from pydantic import BaseModel, TypeAdapter
 
@@ -37,7 +37,7 @@ clip_edits: TypeAdapter[Any] = TypeAdapter(AnyClipEdit)
 
 
 def words_of(document: Recipe, lane: str) -> dict[str, Slot]:
-    return {part.slot: part for clause in sentence(document.lane(lane), document).clauses
+    return {part.slot: part for clause in lane_sentence(document.lane(lane), document).clauses
             for part in clause.parts if isinstance(part, Slot)}
 
 
@@ -76,7 +76,7 @@ def test_tools(tool: Any) -> None:
     standing = tool.as_it_stands()
     said = clip_edits.validate_python({"do": "lay_in", "tool": standing.model_dump(mode="json")})
     assert said.tool == standing and said.describe(taken).startswith(tool.label)
-    made = change(taken, [said]).clip
+    made = change_clip(taken, [said]).clip
     assert type(made).model_validate(made.model_dump(mode="json")) == made
     assert standing.in_words.endswith(".")
 
@@ -95,7 +95,7 @@ def test_measures(name: str) -> None:
     measure = MEASURES[name]
     assert measure.told(0) != measure.told(1)
     if name in ALONG:
-        laid = strip(Performance(PIECE), "drip", Wish().worded("along", name))
+        laid = mark_strip(Performance(PIECE), "drip", Wish().worded("along", name))
         assert all(mark.words for mark in laid.marks)
     wish = Wish(source="all", fewest=7, most=7)
     if name not in SEARCHED:

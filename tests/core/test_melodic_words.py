@@ -13,7 +13,7 @@ from lattice.midi.write import key_signature
 from lattice.play import play
 from lattice.recipe import Recipe
 from lattice.results.why import why
-from lattice.sentence import pattern_sentence, sentence
+from lattice.sentence import lane_sentence, pattern_sentence
 
 from tests.core.recipes import euclid, hand, recipe
 
@@ -24,7 +24,7 @@ GLOW = {"id": "glow", "name": "Glow", "kind": "control", "rule": euclid(4),
 
 
 def said(found: Recipe, lane: str) -> str:
-    return sentence(found.lane(lane), found).text()
+    return lane_sentence(found.lane(lane), found).text()
 
 
 def turned(found: Recipe, lane: str | None, **words: Any) -> Recipe:
@@ -56,7 +56,7 @@ def test_a_chord_lane_says_how_its_notes_lie() -> None:
     found = turned(recipe(MELODY | chords), "bells", voicing="smooth", strum=15)
     assert "Degrees from their strand of 2" in said(found, "bells")
     assert "Chords lie smooth, strummed over 15 % of the step." in said(found, "bells")
-    assert "voicing" not in {clause.id for clause in sentence(
+    assert "voicing" not in {clause.id for clause in lane_sentence(
         recipe(MELODY).lanes[0], recipe(MELODY)).clauses}
 
 
@@ -106,7 +106,7 @@ def test_a_control_lane_says_its_controller_and_values() -> None:
     assert bend.lane("glow").set_to == pytest.approx(-8192 + 90 / 127 * 16_383, abs=1)
     ranged = recipe(GLOW | {"lean": "low", "strands": {"value": {"values": [[1, 9], 4]}}})
     assert "Values from their strand of 2, ranges drawn mostly low." in said(ranged, "glow")
-    assert {offer.id for offer in sentence(ranged.lanes[0], ranged).offers}.isdisjoint(
+    assert {offer.id for offer in lane_sentence(ranged.lanes[0], ranged).offers}.isdisjoint(
         {"rolls", "accent", "arpeggio", "kit"})
 
 
@@ -161,7 +161,7 @@ def test_the_command_line_prints_notes_and_controllers_in_order(
 @pytest.mark.parametrize("lane", [MELODY, WALK, GLOW])
 def test_every_melodic_word_takes_what_it_shows(lane: dict[str, Any]) -> None:
     found = recipe(lane)
-    for clause in sentence(found.lanes[0], found).clauses:
+    for clause in lane_sentence(found.lanes[0], found).clauses:
         for slot in clause.parts:
             if isinstance(slot, Slot):
                 same = turned(found, lane["id"], **{slot.slot.replace(".", "__"): slot.value})

@@ -21,7 +21,7 @@ from lattice.results.meeting import meeting_point
 from lattice.results.view import pictures
 from lattice.results.why import why
 from lattice.results.work import work
-from lattice.sentence import pattern_sentence, sentence
+from lattice.sentence import lane_sentence, pattern_sentence
 
 from tests.core.recipes import documents, euclid, facts, recipe
 
@@ -70,7 +70,7 @@ def test_each_bar_plays_what_the_words_say_there(document: dict[str, Any], bar: 
     for lane in document["lanes"]:
         # The number of steps first: it bounds what rules can say of them.
         for path in sorted(lane.get("paths", ()), key=lambda path: path["word"] != "steps"):
-            slots = {part.slot: part for clause in sentence(
+            slots = {part.slot: part for clause in lane_sentence(
                 by_hand.lane(lane["id"]), by_hand).clauses for part in clause.parts
                 if not isinstance(part, str)}
             if slot := slots.get(path["word"]):
@@ -92,7 +92,7 @@ def test_each_bar_plays_what_the_words_say_there(document: dict[str, Any], bar: 
 def test_a_path_is_two_actions_and_says_itself() -> None:
     still = recipe({"rule": {"kind": "density", "amount": 20}, "probability": 50})
     breathing = FollowPath(do="path", lane="lane-0", word="rule.amount", shape="wave").apply(still)
-    words = sentence(breathing.lane("lane-0"), breathing)
+    words = lane_sentence(breathing.lane("lane-0"), breathing)
     assert words.text().startswith("Fill 20 … 60 % of 16 steps")
     assert words.text().endswith("Let the density move in a wave from 20 % to 60 % and back over "
                                  "8 bars.")
@@ -104,7 +104,7 @@ def test_a_path_is_two_actions_and_says_itself() -> None:
     def turned(slot: str, value: Any) -> str:
         changed = SetSlot(do="set", lane="lane-0", slot=slot, value=value).apply(breathing)
         return "".join(part if isinstance(part, str) else part.text
-                       for part in sentence(changed.lane("lane-0"), changed).clauses[-1].parts)
+                       for part in lane_sentence(changed.lane("lane-0"), changed).clauses[-1].parts)
 
     assert turned("rule.amount", 30).startswith("Let the density move in a wave from 30 % to 70 %")
     assert turned("paths.0.word", "probability").startswith(

@@ -13,9 +13,9 @@ from lattice.clip.document import Clip, ClipMark
 from lattice.midi.read import read_midi, song_clip
 from lattice.midi.write import exact_ticks, to_midi
 from lattice.order.document import Block, Order
-from lattice.order.edits import AnyOrderEdit, ordered
+from lattice.order.edits import AnyOrderEdit, change_order
 from lattice.order.played import laid_out, order_clip
-from lattice.order.words import Named, sentence, summary
+from lattice.order.words import NamedRecipe, block_sentence, block_summary
 from lattice.play import play
 from lattice.tools import lay_in
 from lattice.tools.stretch import Stretch
@@ -32,13 +32,13 @@ PUMP: dict[str, Any] = {"id": "pump", "name": "Pump", "rule": euclid(4), "probab
 BUD = recipe(PUMP, FERN, key={"root": 2, "scale": "dorian"}, tempo=118)
 OPEN = recipe({"id": "pump", "rule": euclid(7), "steps": 7, "step": "1/8"}, meter=[7, 8], bars=2,
               tempo=90)
-PATTERNS = {1: Named("Bud", BUD), 2: Named("Open", OPEN)}
+PATTERNS = {1: NamedRecipe("Bud", BUD), 2: NamedRecipe("Open", OPEN)}
 RECIPES = {number: each.recipe for number, each in PATTERNS.items()}
 EDITS: TypeAdapter[list[AnyOrderEdit]] = TypeAdapter(list[AnyOrderEdit])
 
 
 def edited(order: Order, *edits: dict[str, Any]) -> Order:
-    return ordered(order, EDITS.validate_python(list(edits)), PATTERNS)
+    return change_order(order, EDITS.validate_python(list(edits)), PATTERNS)
 
 
 def whole(*blocks: dict[str, Any]) -> Clip:
@@ -126,15 +126,15 @@ def test_a_block_is_a_sentence_whose_words_can_be_changed() -> None:
     order = edited(Order(), {"do": "add_block", "pattern": 1},
                    {"do": "say_block", "block": 0, "slot": "count", "value": 2},
                    {"do": "say_block", "block": 0, "slot": "unit", "value": "bars"})
-    assert sentence(order.blocks[0], PATTERNS).text() == \
+    assert block_sentence(order.blocks[0], PATTERNS).text() == \
         "Bud plays 2 bars, then the next begins."
-    clauses = [offer.id for offer in sentence(order.blocks[0], PATTERNS).offers]
+    clauses = [offer.id for offer in block_sentence(order.blocks[0], PATTERNS).offers]
     for clause in clauses:
         order = edited(order, {"do": "add_to_block", "block": 0, "clause": clause})
-    assert sentence(order.blocks[0], PATTERNS).text() == (
+    assert block_sentence(order.blocks[0], PATTERNS).text() == (
         "Bud plays 2 bars, then the next begins. Moved by +3 degrees. Moved by +5 semitones. "
         "In D dorian. At 1/2 of its speed. Begins with pass 2. Without Pump.")
-    assert summary(order.blocks[0]) == (
+    assert block_summary(order.blocks[0]) == (
         "2 bars, moved by +3 degrees, moved by +5 semitones, in D dorian, without 1 lane, "
         "half speed")
     order = edited(order, {"do": "say_block", "block": 0, "slot": "key.scale", "value": "own"},
@@ -183,7 +183,7 @@ def test_any_word_of_any_block_can_be_said_again_and_changes_nothing(
         blocks: list[dict[str, Any]]) -> None:
     order = Order.model_validate({"blocks": blocks})
     for place, block in enumerate(order.blocks):
-        for clause in sentence(block, PATTERNS).clauses:
+        for clause in block_sentence(block, PATTERNS).clauses:
             for part in clause.parts:
                 if isinstance(part, Slot):
                     assert edited(order, {"do": "say_block", "block": place, "slot": part.slot,

@@ -11,11 +11,11 @@ from hypothesis import strategies as st
 from lattice.base.values import to_json
 from lattice.base.words import Slot
 from lattice.edits.lanes import SetLane
-from lattice.play import Performance, groups, play
+from lattice.play import Performance, lanes_in_groups, play
 from lattice.recipe import Recipe, read
 from lattice.results.view import pictures
 from lattice.results.why import why
-from lattice.sentence import CLAUSES, sentence
+from lattice.sentence import CLAUSES, lane_sentence
 
 from tests.core.recipes import documents, euclid, facts, recipe
 
@@ -84,7 +84,7 @@ def test_the_picture_shows_what_is_heard(document: dict[str, Any], start: int) -
     heard = {lane.id: [(n.start, n.length, n.pitch, n.velocity)
                        for n in play(found, start, start + 8) if n.lane == lane.id]
              for lane in found.lanes}
-    for group in groups(found):
+    for group in lanes_in_groups(found):
         for lane_id, drawn in pictures(performance, group, start, start + 8).items():
             assert drawn.notes == heard[lane_id]
             assert len(drawn.cells) == len(drawn.steps)
@@ -96,7 +96,7 @@ def test_the_picture_shows_what_is_heard(document: dict[str, Any], start: int) -
 def test_every_lane_has_words(document: dict[str, Any]) -> None:
     found = read(document)
     for lane in found.lanes:
-        words = sentence(lane, found)
+        words = lane_sentence(lane, found)
         for clause in words.clauses:
             for part in clause.parts:
                 if isinstance(part, Slot):

@@ -66,7 +66,7 @@ import json
 from lattice import read, apply_all, why
 from lattice.edits.words import AddClause, RemoveClause, SetSlot
 from lattice.play import play
-from lattice.sentence import sentence
+from lattice.sentence import lane_sentence
 found = read({"lanes": [{"id": "a", "name": "A", "steps": 12, "step": "1/16"}]})
 edits = [SetSlot(do="set", lane="a", slot="rule.kind", value="residues"),
          AddClause(do="add", lane="a", clause="rule-part"),
@@ -75,7 +75,7 @@ said = []
 for edit in edits + [RemoveClause(do="remove", lane="a", clause="rule-part.0")]:
     found = edit.apply(found)
     starts = [note.start for note in play(found, 0, 3)]
-    said.append([sentence(found.lanes[0], found).text(), starts])
+    said.append([lane_sentence(found.lanes[0], found).text(), starts])
 print(json.dumps({"said": said, "why": why(found, "a", 0)}))
 '''
 

@@ -17,7 +17,7 @@ from lattice.results.meeting import meeting_point
 from lattice.results.period import period
 from lattice.results.why import why
 from lattice.rules import RULES
-from lattice.sentence import CLAUSES, pattern_sentence, sentence, summary
+from lattice.sentence import CLAUSES, lane_sentence, lane_summary, pattern_sentence
 
 from tests.core.recipes import documents, euclid, hand, recipe
 
@@ -28,7 +28,7 @@ DRIP: dict[str, Any] = {
 
 def slots(found: Recipe, lane: str) -> list[Slot]:
     """The changeable words of a lane."""
-    return [part for clause in sentence(found.lane(lane), found).clauses
+    return [part for clause in lane_sentence(found.lane(lane), found).clauses
             for part in clause.parts if isinstance(part, Slot)]
 
 
@@ -38,12 +38,12 @@ def turned(found: Recipe, lane: str, slot: Slot, value: Any) -> Recipe:
 
 def test_the_sentence_of_a_lane() -> None:
     found = recipe(DRIP)
-    assert sentence(found.lanes[0], found).text() == (
+    assert lane_sentence(found.lanes[0], found).text() == (
         "Spread 7 hits over 12 steps of 1/16, turned 0. Cycle freely, forward. "
         "Keep every 3rd hit from the 1st on, counted on. "
         "Velocity 96. Give or take in velocity: -9 to +9. Each lasts 90 % of its step. "
         "Each hit sounds 55 % of the time.")
-    assert [offer.label for offer in sentence(found.lanes[0], found).offers][:4] == [
+    assert [offer.label for offer in lane_sentence(found.lanes[0], found).offers][:4] == [
         "roll", "arpeggio", "accent", "reverse"]
     assert [ordinal(n) for n in (1, 2, 3, 4, 11, 12, 13, 21, 102, 111)] == [
         "1st", "2nd", "3rd", "4th", "11th", "12th", "13th", "21st", "102nd", "111th"]
@@ -71,7 +71,7 @@ def test_the_sentence_of_a_lane() -> None:
 ])
 def test_words_for_everything(lane: dict[str, Any], words: str) -> None:
     found = recipe(lane)
-    assert words in sentence(found.lanes[0], found).text()
+    assert words in lane_sentence(found.lanes[0], found).text()
 
 
 @given(documents())
@@ -97,14 +97,14 @@ def test_every_word_says_what_it_holds_and_keeps_to_its_range(document: dict[str
 def test_every_clause_on_offer_can_be_added_to_any_lane(document: dict[str, Any]) -> None:
     found = recipe(*document.pop("lanes"), **document)
     lane = found.lanes[-1]
-    for offer in sentence(lane, found).offers:
+    for offer in lane_sentence(lane, found).offers:
         added = AddClause(do="add", lane=lane.id, clause=offer.id).apply(found)
         assert len(slots(added, lane.id)) >= len(slots(found, lane.id))
         assert added.lanes[:-1] == found.lanes[:-1]
-    for clause in sentence(lane, found).clauses:
+    for clause in lane_sentence(lane, found).clauses:
         if clause.removable:
             fewer = RemoveClause(do="remove", lane=lane.id, clause=clause.id).apply(found)
-            before, after = (len(sentence(each.lane(lane.id), each).clauses)
+            before, after = (len(lane_sentence(each.lane(lane.id), each).clauses)
                              for each in (found, fewer))
             moving = [part.path.clause for part in clause.parts
                       if isinstance(part, Slot) and part.path and part.path.clause]
@@ -166,14 +166,14 @@ def test_what_a_hand_did_is_said_and_taken_back_as_a_clause() -> None:
     spread = recipe({"id": "a", "name": "A", "rule": {"kind": "euclid", "pulses": 4}})
     silent = Put(do="put", lane="a", steps=[0, 4, 8, 12], on=False).apply(spread)
     found = apply_all(silent, [Put(do="put", lane="a", steps=[2], on=None)])
-    words = sentence(found.lanes[0], found)
+    words = lane_sentence(found.lanes[0], found)
     assert "Step 3 plays by hand. Steps 1 5 9 13 are silent by hand." in words.text()
     clause = next(clause for clause in words.clauses if clause.id == "pins")
     assert (clause.label, clause.removable) == ("steps by hand", True)
     hits = Performance(found).voice("a").hits
-    assert summary(found.lanes[0], found, hits.count) == "1 of 16, 5 by hand"
+    assert lane_summary(found.lanes[0], found, hits.count) == "1 of 16, 5 by hand"
     assert RemoveClause(do="remove", lane="a", clause="pins").apply(found) == spread
-    offers = sentence(spread.lanes[0], spread).offers
+    offers = lane_sentence(spread.lanes[0], spread).offers
     assert "pins" not in [offer.id for offer in offers]
     assert all(offer.about and offer.group in GROUPS for offer in offers)
     assert offers == sorted(offers, key=lambda offer: (not offer.often, GROUPS.index(offer.group)))
@@ -197,7 +197,7 @@ def test_keys_turn_from_where_the_word_will_stand() -> None:
 def test_what_is_counted_from_0_is_said_and_typed_from_1() -> None:
     found = recipe({"id": "a", "rule": {"kind": "nth", "pulses": 3, "index": "34"}, "steps": 7,
                     "rolls": [{"start": "11/4", "beats": "1", "strokes": 1}]})
-    told = sentence(found.lanes[0], found).text()
+    told = lane_sentence(found.lanes[0], found).text()
     assert "Take pattern 35 of 35 with 3 hits" in told
     assert "From beat 3 + 3/4 for 1 beat rolls 1 time" in told
     words = {slot.slot: slot for slot in slots(found, "a")}
@@ -272,21 +272,21 @@ def test_rolls_that_are_alike_are_one_clause_until_one_is_turned() -> None:
         RollStretch(do="roll_stretch", lane="a", start="3", beats="1", strokes=5),
         RollStep(do="roll", lane="a", steps=[10], strokes=3)])
     words = {slot.slot: slot for slot in slots(found, "a")}
-    assert "Steps 3 7 11 roll 3 times" in sentence(found.lanes[0], found).text()
-    assert "From beat 4 for 1 beat rolls 5 times" in sentence(found.lanes[0], found).text()
+    assert "Steps 3 7 11 roll 3 times" in lane_sentence(found.lanes[0], found).text()
+    assert "From beat 4 for 1 beat rolls 5 times" in lane_sentence(found.lanes[0], found).text()
     softer = turned(found, "a", words["rolls.0.velocity.1"], 40)
     assert [roll.velocity for roll in softer.lanes[0].rolls] == [(100, 40)] * 3 + [(100, 100)]
     fewer = turned(softer, "a", words["rolls.0.steps"], [3, 12])
     assert [roll.step for roll in fewer.lanes[0].rolls] == [2, 11, None]
     parted = RollStep(do="roll", lane="a", steps=[6], strokes=8).apply(found)
-    assert "Steps 3 11 roll 3 times" in sentence(parted.lanes[0], parted).text()
-    assert "Step 7 rolls 8 times" in sentence(parted.lanes[0], parted).text()
+    assert "Steps 3 11 roll 3 times" in lane_sentence(parted.lanes[0], parted).text()
+    assert "Step 7 rolls 8 times" in lane_sentence(parted.lanes[0], parted).text()
     gone = RemoveClause(do="remove", lane="a", clause="rolls.0").apply(found)
     assert [roll.step for roll in gone.lanes[0].rolls] == [None]
     # Of several on one step the first that comes off sounds: their order stays.
     twice = recipe({"rolls": [{"step": 1, "strokes": 2, "probability": 50}, {"step": 1, "strokes":
                     4}, {"step": 3, "strokes": 4}]})
-    told = sentence(twice.lanes[0], twice).text()
+    told = lane_sentence(twice.lanes[0], twice).text()
     assert told.index("Step 2 rolls 2 times") < told.index("Step 2 rolls 4 times")
     assert turned(twice, "lane-0", next(
         slot for slot in slots(twice, "lane-0") if slot.slot == "rolls.2.strokes"), 5

@@ -15,7 +15,7 @@ from zipfile import ZipFile
 
 import pytest
 from django.conf import settings
-from lattice.midi.read import MOST_BYTES as MOST_MIDI
+from lattice import MOST_MIDI_BYTES as MOST_MIDI
 from studio.limits import MOST_SOUND
 
 from ops import database

@@ -6,7 +6,7 @@ import argparse
 import json
 
 from lattice.cli.documents import RECIPE_HELP, document, typed, words
-from lattice.cuttings.strip import strip
+from lattice.cuttings.strip import mark_strip
 from lattice.cuttings.wish import Wish
 from lattice.measures import measured
 from lattice.measures.rhythms import Rhythms
@@ -31,7 +31,7 @@ def run(options: argparse.Namespace) -> None:
     with refusing():
         wish = Wish.model_validate({name: typed(text) for name, text in words(options)})
     performance = Performance(read(document(options.recipe)))
-    grown = strip(performance, options.lane, wish)
+    grown = mark_strip(performance, options.lane, wish)
     first = performance.recipe.lane(options.lane).played[0]
     ground = lane_rhythm(performance, options.lane).ground
     hits = ground.hits([[hit - first for hit in mark.hits] for mark in grown.marks])

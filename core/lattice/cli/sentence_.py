@@ -7,7 +7,7 @@ import argparse
 from lattice.cli.documents import RECIPE_HELP, document
 from lattice.recipe import read
 from lattice.results.meeting import meeting_point
-from lattice.sentence import sentence
+from lattice.sentence import lane_sentence
 
 
 def options(command: argparse.ArgumentParser) -> None:
@@ -19,6 +19,6 @@ def run(options: argparse.Namespace) -> None:
     """Print a line a lane, and when all of them meet."""
     recipe = read(document(options.recipe))
     for lane in recipe.lanes:
-        print(f"{lane.name}: {sentence(lane, recipe).text()}")
+        print(f"{lane.name}: {lane_sentence(lane, recipe).text()}")
     words = meeting_point(recipe).words()
     print(f"{words[:1].upper()}{words[1:]}.")

@@ -15,7 +15,7 @@ from lattice.clip.document import Clip, ClipChange, ClipNote
 LISTS: dict[str, type[BaseModel]] = {"notes": ClipNote, "changes": ClipChange}
 
 
-def difference(before: Clip, after: Clip) -> dict[str, Any]:
+def clip_difference(before: Clip, after: Clip) -> dict[str, Any]:
     """As JSON: the fields that are others, and of notes and changes of controllers what they are
     made of, in their order: [place, count] for so many that stay, from a place of the list before
     on, and each other as it is. Those that stay have to be the same objects."""

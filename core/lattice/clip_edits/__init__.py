@@ -25,7 +25,7 @@ else:
     AnyClipEdit = one_of(CLIP_EDITS, "do")
 
 
-def change(clip: Clip, edits: Sequence[ClipEdit], most: float = inf) -> Changed:
+def change_clip(clip: Clip, edits: Sequence[ClipEdit], most: float = inf) -> Changed:
     """The clip with changes made one after another; chosen is what the last one chose.
     RecipeError before they come to more than `most` of work."""
     done, total = Changed(clip, []), 0.0

@@ -25,7 +25,7 @@ from lattice.measures.base import Measure, PerHit, PerInterval, PerPair
 from lattice.measures.distance import steps_apart
 from lattice.measures.rhythms import Hits, Numbers, Rhythms
 
-MOST_STEPS = 24
+MOST_SEARCHED_STEPS = 24
 """Up to so many steps every rhythm is looked at."""
 SAMPLE = 20_000
 """So many rhythms with more steps are looked at."""
@@ -55,7 +55,7 @@ def searched(stock: Stock, wish: Wish) -> Sought:
     the high one; RecipeError where the lane cannot have so many hits."""
     low, high = stock.counts(wish)
     stock = _beginning(stock, wish.begins)
-    if stock.ground.steps <= MOST_STEPS:
+    if stock.ground.steps <= MOST_SEARCHED_STEPS:
         return _Exhaustive(stock, wish, low, high).found()
     return _sampled(stock, wish, low, high)
 
@@ -196,8 +196,8 @@ class _Exhaustive:
     def _alike(self) -> Iterator[NDArray[np.intp]]:
         """The late halves by the first and last hit that they have, and by how many."""
         late = self.late
-        ends = np.where(late.counts > 0, late.lead * MOST_STEPS + late.end, -1)
-        key = ends * (MOST_STEPS + 1) + late.counts
+        ends = np.where(late.counts > 0, late.lead * MOST_SEARCHED_STEPS + late.end, -1)
+        key = ends * (MOST_SEARCHED_STEPS + 1) + late.counts
         order = np.argsort(key, kind="stable")
         edges = np.flatnonzero(np.diff(key[order])) + 1
         yield from (rows for rows in np.split(order, edges) if len(rows))

@@ -67,7 +67,7 @@ class Strip:
         return Strip(lane, [], [], 0.0, 0, None, why)
 
 
-def strip(performance: Performance, lane_id: str, wish: Wish) -> Strip:
+def mark_strip(performance: Performance, lane_id: str, wish: Wish) -> Strip:
     """The relatives of a lane along the wish's measure; RecipeError where none can be grown."""
     stock = Stock.of(performance, lane_id, wish)
     if isinstance(stock.lane.rule, Gaps):

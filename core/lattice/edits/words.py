@@ -21,9 +21,9 @@ from lattice.rules import RULES, FollowingRule
 from lattice.sentence import (
     CLAUSES,
     PATTERN_CLAUSES,
+    lane_sentence,
     path_of,
     pattern_sentence,
-    sentence,
     with_word,
     word,
 )
@@ -167,7 +167,7 @@ def _stands_as(name: str, slot: Slot) -> bool:
 
 def _clauses(recipe: Recipe, lane: str | None) -> list[Clause]:
     """The clauses of a lane, or of the pattern."""
-    told = pattern_sentence(recipe) if lane is None else sentence(recipe.lane(lane), recipe)
+    told = pattern_sentence(recipe) if lane is None else lane_sentence(recipe.lane(lane), recipe)
     return told.clauses
 
 

@@ -79,7 +79,7 @@ def written(leaving: Leaving, export: Export) -> Iterator[tuple[str, bytes]]:
                                  merged=export.tracks == "merged", recipe=recipe)
 
 
-def files(clips: Iterable[Leaving], export: Export) -> list[tuple[str, bytes]]:
+def export_files(clips: Iterable[Leaving], export: Export) -> list[tuple[str, bytes]]:
     """The files of clips, by names that every file system takes, each once."""
     found = [file for leaving in clips for file in written(leaving, export)]
     return list(zip(safe_names([name for name, _ in found], ".mid"),

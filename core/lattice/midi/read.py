@@ -25,7 +25,7 @@ from lattice.clip.lanes import controller_lane
 from lattice.midi.carried import carried
 from lattice.pitch.key import Key
 
-MOST_BYTES = 8 * 2**20
+MOST_MIDI_BYTES = 8 * 2**20
 MOST_READS = 300_000
 """A file's messages are read by so many small reads at the most, some four each."""
 MOST_MARKS = 4096
@@ -81,8 +81,8 @@ class Song:
 def read_midi(data: bytes) -> Song:
     """What is in a file; RecipeError with one sentence, and the byte's place, where it is
     damaged."""
-    if len(data) > MOST_BYTES:
-        raise RecipeError(f"A MIDI file takes up to {MOST_BYTES // 2**20} MB; this one has "
+    if len(data) > MOST_MIDI_BYTES:
+        raise RecipeError(f"A MIDI file takes up to {MOST_MIDI_BYTES // 2**20} MB; this one has "
                           f"{len(data) / 2**20:.1f}.")
     file = _parsed(data)
     reading = _Reading(_beats_a_tick(data), smpte=data[12] >= 0x80)

@@ -190,7 +190,7 @@ AnyOrderEdit = Annotated[
     Field(discriminator="do")]
 
 
-def ordered(order: Order, edits: Sequence[OrderEdit], patterns: Patterns) -> Order:
+def change_order(order: Order, edits: Sequence[OrderEdit], patterns: Patterns) -> Order:
     """The order with changes made one after another."""
     for edit in edits:
         order = edit.apply(order, patterns)

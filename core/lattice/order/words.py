@@ -21,14 +21,14 @@ from lattice.strands.kinds import Degree
 
 
 @dataclass(frozen=True, slots=True)
-class Named:
+class NamedRecipe:
     """A pattern of the piece: what it is called, and its recipe."""
 
     name: str
     recipe: Recipe
 
 
-Patterns = Mapping[int, Named]
+Patterns = Mapping[int, NamedRecipe]
 """The patterns of a piece by their numbers."""
 
 
@@ -109,7 +109,7 @@ def _next_lane(block: Block, recipe: Recipe) -> str:
     return left[0]
 
 
-def sentence(block: Block, patterns: Patterns) -> Sentence:
+def block_sentence(block: Block, patterns: Patterns) -> Sentence:
     """A block in words."""
     of = patterns.get(block.pattern)
     lanes = {lane.id: lane.name for lane in of.recipe.lanes} if of else {}
@@ -133,7 +133,7 @@ def sentence(block: Block, patterns: Patterns) -> Sentence:
     return Sentence(clauses, offers)
 
 
-def summary(block: Block) -> str:
+def block_summary(block: Block) -> str:
     """A block in a few words, beside its pattern's name: "twice, moved by +3 degrees"."""
     one, many = UNITS[block.unit]
     times = {1: "once", 2: "twice"}.get(block.count, f"{block.count} times")
@@ -149,7 +149,7 @@ def summary(block: Block) -> str:
 
 def worded(block: Block, slot: str, value: Any, patterns: Patterns) -> Block:
     """The block with another value for one of its words; RecipeError if it does not fit."""
-    word = next((part for clause in sentence(block, patterns).clauses for part in clause.parts
+    word = next((part for clause in block_sentence(block, patterns).clauses for part in clause.parts
                  if isinstance(part, Slot) and part.slot == slot), None)
     if word is None:
         raise RecipeError("That word is no longer in the sentence.")

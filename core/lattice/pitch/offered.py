@@ -28,7 +28,7 @@ PROGRESSIONS: dict[str, str] = {
 
 
 @dataclass(frozen=True, slots=True)
-class Offered:
+class OfferedChord:
     """A chord as it is written, and its name."""
 
     word: str
@@ -40,16 +40,16 @@ def _fits(chord: Chord, key: Key) -> bool:
 
 
 @lru_cache(256)
-def offered(key: Key) -> tuple[Offered, ...]:
+def offered_chords(key: Key) -> tuple[OfferedChord, ...]:
     """The chords that lie wholly in a key, triads first."""
-    found: list[Offered] = []
+    found: list[OfferedChord] = []
     for ending in _ENDINGS:
         for root in _ROOTS:
             for word in (root + ending, _lower(root) + ending):
                 chord = read_chord(word, 1, key.root)
                 name = chord_name(chord, key)
                 if _fits(chord, key) and all(each.name != name for each in found):
-                    found.append(Offered(word, name))
+                    found.append(OfferedChord(word, name))
     return tuple(found)
 
 

@@ -2,9 +2,9 @@
 
 from lattice.play.controlling import ControlVoice
 from lattice.play.events import Cause, Change, Note, Sounding
-from lattice.play.performance import Performance, groups, play
+from lattice.play.performance import Performance, lanes_in_groups, play
 from lattice.play.voice import NoteVoice, Voice
 from lattice.play.walking import WalkingVoice
 
 __all__ = ["Cause", "Change", "ControlVoice", "Note", "NoteVoice", "Performance", "Sounding",
-           "Voice", "WalkingVoice", "groups", "play"]
+           "Voice", "WalkingVoice", "lanes_in_groups", "play"]

@@ -30,7 +30,7 @@ def may_sound(lane: Lane, channel: int, pitch: int) -> bool:
         lane.note == pitch or lane.strays())
 
 
-def groups(recipe: Recipe) -> list[list[Lane]]:
+def lanes_in_groups(recipe: Recipe) -> list[list[Lane]]:
     """The lanes in groups that may sound on the same channel and pitch, and so cut each other; a
     lane without notes is by itself."""
     by_key: dict[Hashable, list[Lane]] = {}

@@ -13,7 +13,7 @@ from lattice.pitch.names import chord_name
 from lattice.play import ControlVoice, Note, NoteVoice, Performance, Voice
 from lattice.play.events import TOGETHER
 from lattice.recipe import Lane
-from lattice.sentence import summary
+from lattice.sentence import lane_summary
 
 MOST_CHORDS_SHOWN = 512
 
@@ -133,7 +133,7 @@ def pictures(performance: Performance, lanes: list[Lane], start: float, end: flo
         for voice, begin, stop in performance.playing(lane.id, start, end):
             if picture is None:
                 hits = None if voice.hits.followed else voice.hits.count
-                words = summary(voice.lane, performance.recipe, hits)
+                words = lane_summary(voice.lane, performance.recipe, hits)
                 picture = drawn[lane.id] = _cells(voice, words, begin, stop)
             else:
                 _continued(picture, _cells(voice, picture.summary, begin, stop), begin)

@@ -14,13 +14,13 @@ from math import ceil, floor
 
 from lattice.base.group import Reach
 from lattice.base.lately import Lately
-from lattice.play import groups
+from lattice.play import lanes_in_groups
 from lattice.recipe import Lane, Recipe
 from lattice.sentence import by_bar
 from lattice.strands.kinds import GATE, ROLL, TIE
 from lattice.time.path import path_plan
 
-LANE = 10.0
+LANE_WORK = 10.0
 """Finding a lane's place, however short the stretch."""
 MAKING = 40.0
 """Setting the moving words of a lane for a bar, and finding what plays by them."""
@@ -83,7 +83,7 @@ def _still_work(recipe: Recipe, start: float, end: float, only: Iterable[str] | 
         dense[lane.id] = _known.of(lane, *recipe.leaders(lane), also=setting, make=partial(
             _dense, lane, recipe, leader))
     wanted = dict.fromkeys(dense if only is None else only, (start, end))
-    for group in groups(recipe):  # what still rings at the end may be cut by others
+    for group in lanes_in_groups(recipe):  # what still rings at the end may be cut by others
         rings = max(dense[lane.id].rings for lane in group)
         wanted |= {lane.id: (start, end + rings) for lane in group if lane.id in wanted}
     total = 0.0
@@ -108,7 +108,7 @@ def _lane_work(dense: _Dense, lane: Lane, start: float, end: float, frame: float
     if dense.a_frame is not None:
         cells = frames * dense.a_frame if dense.whole else min(cells, frames * dense.a_frame)
     listed = LISTED * (dense.a_frame or 0) if lane.rate_path else 0
-    return LANE + listed + cells * dense.strokes + frames * dense.rolled
+    return LANE_WORK + listed + cells * dense.strokes + frames * dense.rolled
 
 
 def _dense(lane: Lane, recipe: Recipe, leader: _Dense | None) -> _Dense:

@@ -6,14 +6,31 @@ from lattice.sentence.movement import Moving, moving_in, path_for, path_of, resh
 from lattice.sentence.said import Said
 from lattice.sentence.told import (
     Sentence,
+    lane_sentence,
+    lane_summary,
     pattern_sentence,
-    sentence,
-    summary,
     tempo_word,
     word,
 )
 from lattice.sentence.worded import with_word
 
-__all__ = ["CLAUSES", "PATTERN_CLAUSES", "BarByBar", "Moving", "Said", "Sentence", "by_bar",
-           "moving_in", "path_for", "path_of", "pattern_sentence", "reshaped", "sentence",
-           "summary", "tempo_word", "with_word", "word", "words_that_move"]
+__all__ = [
+    "CLAUSES",
+    "PATTERN_CLAUSES",
+    "BarByBar",
+    "Moving",
+    "Said",
+    "Sentence",
+    "by_bar",
+    "lane_sentence",
+    "lane_summary",
+    "moving_in",
+    "path_for",
+    "path_of",
+    "pattern_sentence",
+    "reshaped",
+    "tempo_word",
+    "with_word",
+    "word",
+    "words_that_move",
+]

@@ -63,7 +63,7 @@ def _moving(part: Part, paths: Mapping[str, tuple[str, WordPath]], draws: Draws)
     return replace(part, path=MAY_MOVE)
 
 
-def sentence(lane: Lane, recipe: Recipe) -> Sentence:
+def lane_sentence(lane: Lane, recipe: Recipe) -> Sentence:
     """The recipe of one lane, in words."""
     offers = [offer for kind in CLAUSES[lane.kind] if (offer := kind.offer(lane))]
     offers.sort(key=lambda offer: (not offer.often, GROUPS.index(offer.group)))
@@ -95,7 +95,7 @@ def word(lane: Lane | None, recipe: Recipe, path: str) -> tuple[Slot, ClauseSour
 _words = Lately[dict[str, tuple[Slot, ClauseSource[Any]]]](128)
 
 
-def summary(lane: Lane, recipe: Recipe, hits: int | None) -> str:
+def lane_summary(lane: Lane, recipe: Recipe, hits: int | None) -> str:
     """A lane in a few words, for its head: "7 of 12"; `hits` of a rule that says so of a step."""
     if isinstance(lane.rule, FollowingRule):
         return lane.rule.summary(recipe.lane(lane.rule.of).name)

@@ -14,7 +14,7 @@ from lattice.base.values import to_json
 from lattice.hits.found import LaneHits
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, edited, with_lane
-from lattice.sentence import sentence
+from lattice.sentence import lane_sentence
 from lattice.strands.kinds import (
     DEGREE,
     GATE,
@@ -55,7 +55,7 @@ def in_full(lane: Lane, recipe: Recipe) -> Way:
             for kind in lane.kinds()
             if (strand := lane.own(kind)) is not None
             and not (kind is DEGREE and lane.walks)]
-    text = sentence(lane, recipe).text() + "".join(rows)
+    text = lane_sentence(lane, recipe).text() + "".join(rows)
     return Way(lane, text, len(text.split()))
 
 

@@ -3,7 +3,7 @@
 from django.core.exceptions import RequestDataTooBig
 from django.db import InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
-from lattice.base.errors import RecipeError, told
+from lattice import RecipeError, told
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 

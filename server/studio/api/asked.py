@@ -4,8 +4,7 @@ out."""
 from typing import Annotated, Any
 
 from django.http import Http404
-from lattice.edits import AnyEdit
-from lattice.recipe import Recipe
+from lattice import AnyEdit, Recipe
 from ninja import Schema
 from pydantic import Field
 

@@ -6,11 +6,7 @@ from uuid import UUID
 
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404
-from lattice.base.words import Clause
-from lattice.clip.changed import Places
-from lattice.clip_edits import AnyClipEdit, change
-from lattice.clip_edits.lay_in import LayIn
-from lattice.tools import TOOLS, AnyTool
+from lattice import TOOLS, AnyClipEdit, AnyTool, Clause, LayIn, Places, change_clip
 from ninja import Router, Schema
 from pydantic import Field
 
@@ -118,7 +114,7 @@ def try_tool(request: FromOwner, clip_id: int, data: TryIn) -> HttpResponse:
         raise Http404
     tool = data.tool if data.slot is None else data.tool.worded(data.slot, data.value)
     laying = LayIn(do="lay_in", tool=tool, notes=data.notes)
-    done = change(clips.notes_of(data.revision), [laying], MOST_WORK)
+    done = change_clip(clips.notes_of(data.revision), [laying], MOST_WORK)
     return json_of({"tool": tool.model_dump(mode="json"), "sentence": tool.sentence,
                     "view": look_at_clip(done.clip.model_copy(update={"name": clip.name})),
                     "chosen": done.chosen})

@@ -8,11 +8,18 @@ from django.db import transaction
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
-from lattice.base.errors import RecipeError
-from lattice.base.values import Name, to_json
-from lattice.clip.document import Clip as CoreClip
-from lattice.midi.export import Export, Leaving, files, safe_name, zipped
-from lattice.piece import Tag
+from lattice import Clip as CoreClip
+from lattice import (
+    Export,
+    Leaving,
+    Name,
+    RecipeError,
+    Tag,
+    export_files,
+    safe_name,
+    to_json,
+    zipped,
+)
 from ninja import Query, Router, Schema
 from pydantic import Field
 
@@ -154,7 +161,7 @@ def content_disposition(name: str) -> str:
 def clip_midi(request: FromOwner, clip_id: int, export: Query[Export]) -> HttpResponse:
     """The clip as a Standard MIDI File; as a .zip, where each lane is a file."""
     clip = get_object_or_404(clips_of(request), pk=clip_id, deleted=None)
-    found = files([_leaving(clip, export)], export)
+    found = export_files([_leaving(clip, export)], export)
     if export.tracks == "files":
         return download(zipped(found), "application/zip", f"{safe_name(clip.name)}.zip")
     ((name, data),) = found
@@ -171,5 +178,5 @@ def several_clips(request: FromOwner, piece_id: int, several: Query[Several],
         clips = clips.filter(pk__in=listed(several.clips))
     if clips.count() > MOST_AT_ONCE:
         raise RecipeError(f"Up to {MOST_AT_ONCE} clips leave at once; choose fewer.")
-    found = files([_leaving(clip, export) for clip in clips], export)
+    found = export_files([_leaving(clip, export) for clip in clips], export)
     return download(zipped(found), "application/zip", f"{safe_name(piece.name)}.zip")

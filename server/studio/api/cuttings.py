@@ -3,16 +3,19 @@
 from typing import Any
 
 from django.http import HttpResponse
-from lattice.base.errors import RecipeError
-from lattice.base.words import Clause
-from lattice.cuttings.gusts import Gusts
-from lattice.cuttings.search import MOST_STEPS
-from lattice.cuttings.strip import Strip, strip
-from lattice.cuttings.wish import Wish
-from lattice.play import Performance
-from lattice.recipe import Lane
-from lattice.results.measured import pattern_measures
-from lattice.results.work import work
+from lattice import (
+    MOST_SEARCHED_STEPS,
+    Clause,
+    Gusts,
+    Lane,
+    Performance,
+    RecipeError,
+    Strip,
+    Wish,
+    mark_strip,
+    pattern_measures,
+    work,
+)
 from ninja import Router, Schema
 from pydantic import Field
 
@@ -24,7 +27,7 @@ from studio.limits import MOST_WORK, TOO_DENSE
 router = Router(tags=["cuttings"])
 MOST_GROWN = 8000
 """So many relatives are grown at once, of all lanes together."""
-MOST_SEARCHED = 2 ** (MOST_STEPS + 1)
+MOST_SEARCHED = 2 ** (MOST_SEARCHED_STEPS + 1)
 """So many rhythms are looked at at once."""
 
 
@@ -74,7 +77,8 @@ def grow_cuttings(request: FromOwner, pattern_id: int, data: CuttingsIn) -> Http
 
 def _check(wish: Wish, lanes: "tuple[Lane, ...] | list[Lane]") -> None:
     """RecipeError where so much is wanted that it would take long."""
-    looked_at = sum(2 ** min(MOST_STEPS, lane.played[1] - lane.played[0] + 1) for lane in lanes)
+    looked_at = sum(2 ** min(MOST_SEARCHED_STEPS, lane.played[1] - lane.played[0] + 1)
+                    for lane in lanes)
     if len(lanes) * wish.count > MOST_GROWN or (wish.source == "all" and
                                                 looked_at > MOST_SEARCHED):
         raise RecipeError("That is too much at once; ask for fewer relatives or fewer lanes.")
@@ -82,6 +86,6 @@ def _check(wish: Wish, lanes: "tuple[Lane, ...] | list[Lane]") -> None:
 
 def _strip(performance: Performance, lane: Lane, wish: Wish) -> Strip:
     try:
-        return strip(performance, lane.id, wish)
+        return mark_strip(performance, lane.id, wish)
     except RecipeError as problem:
         return Strip.without(lane.id, str(problem))

@@ -6,8 +6,7 @@ from uuid import UUID
 
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
-from lattice.base.errors import RecipeError
-from lattice.edits import AnyEdit
+from lattice import AnyEdit, RecipeError
 from ninja import Router, Schema
 from pydantic import Field
 

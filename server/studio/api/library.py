@@ -4,11 +4,7 @@ from typing import Any
 
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404
-from lattice.base.errors import RecipeError
-from lattice.base.values import Name, to_json
-from lattice.edits import AnyEdit
-from lattice.library import StartingRecipe
-from lattice.recipe import refusing
+from lattice import AnyEdit, Name, RecipeError, StartingRecipe, refusing, to_json
 from ninja import Router, Schema
 from pydantic import Field
 

@@ -2,7 +2,7 @@
 
 from uuid import UUID
 
-from lattice.base.values import Name
+from lattice import Name
 from ninja import Schema
 
 

@@ -5,12 +5,20 @@ in common use, and voices."""
 from collections.abc import Mapping
 from typing import Any, Literal
 
-from lattice.base.percussion import ALSO_CALLED, PERCUSSION, USED_MOST
-from lattice.edits.starts import STARTS
-from lattice.features.instruments import VOICES
-from lattice.library.beginnings import BEGINNINGS, BeginningName
-from lattice.pitch.offered import PROGRESSIONS
-from lattice.rules import FOLLOWING, STANDING, FollowingKind, StandingKind
+from lattice import (
+    ALSO_CALLED,
+    BEGINNINGS,
+    FOLLOWING,
+    PERCUSSION,
+    PROGRESSIONS,
+    STANDING,
+    STARTS,
+    USED_MOST,
+    VOICES,
+    BeginningName,
+    FollowingKind,
+    StandingKind,
+)
 from ninja import Schema
 from pydantic import create_model
 

@@ -6,10 +6,7 @@ from uuid import UUID
 
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
-from lattice.base.values import Name
-from lattice.order.edits import AnyOrderEdit, ordered
-from lattice.order.played import laid_out, order_clip
-from lattice.order.words import recipes_of
+from lattice import AnyOrderEdit, Name, change_order, laid_out, order_clip, recipes_of
 from ninja import Router, Schema
 from pydantic import Field
 
@@ -105,7 +102,7 @@ def look(request: FromOwner, piece_id: int, data: OrderLookIn) -> HttpResponse:
     """A view of the order with edits tried out; nothing is stored."""
     piece = _piece(request, piece_id)
     patterns = orders.patterns_of(piece)
-    tried = ordered(orders.order_of(piece), data.edits, patterns)
+    tried = change_order(orders.order_of(piece), data.edits, patterns)
     return json_of(look_at_order(tried, patterns, _heads(piece), data.chosen))
 
 

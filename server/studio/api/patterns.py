@@ -6,14 +6,18 @@ from typing import Any
 from uuid import UUID
 
 from django.http import HttpResponse
-from lattice.base.errors import RecipeError
-from lattice.base.group import LaneId
-from lattice.base.values import to_json
-from lattice.play import Performance
-from lattice.results.measured import lane_rhythm, measure_words
-from lattice.results.period import Period, period
-from lattice.results.why import why
-from lattice.results.work import work
+from lattice import (
+    LaneId,
+    Performance,
+    Period,
+    RecipeError,
+    lane_rhythm,
+    measure_words,
+    period,
+    to_json,
+    why,
+    work,
+)
 from ninja import Router, Schema
 from pydantic import Field
 

@@ -3,8 +3,7 @@
 from uuid import UUID
 
 from django.http import HttpResponse
-from lattice.base.errors import RecipeError
-from lattice.midi.export import safe_name
+from lattice import RecipeError, safe_name
 from ninja import Query, Router, Schema
 
 from studio.api.answers import json_of

@@ -10,7 +10,7 @@ from django.db.models import Count, QuerySet
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
-from lattice.recipe import Recipe
+from lattice import Recipe
 from ninja import Router, Schema
 
 from studio.api.answers import json_of

@@ -1,12 +1,8 @@
 """The limits and first values that a page has to know before it asks, as the API's description
 states them; each has its meaning where it is held."""
 
-from lattice.cuttings.gusts import Gusts
-from lattice.cuttings.wish import Wish
-from lattice.edits.melody import Scatter
-from lattice.features.instruments import KITS
-from lattice.features.sound import FIRST_KIT
-from lattice.midi.read import MOST_BYTES as MOST_MIDI
+from lattice import FIRST_KIT, KITS, Gusts, Scatter, Wish
+from lattice import MOST_MIDI_BYTES as MOST_MIDI
 
 from studio.api.cuttings import MOST_GROWN
 from studio.api.heard import MOST_BARS

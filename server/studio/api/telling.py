@@ -6,15 +6,25 @@ from uuid import UUID
 
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404
-from lattice.base.errors import RecipeError
-from lattice.base.values import LaneKind, Name, to_json
-from lattice.clip.document import clip_part
-from lattice.midi.read import MOST_BYTES, Song, read_midi, song_clip
-from lattice.recipe import Lane, read
-from lattice.results.work import work
-from lattice.telling.lanes import clip_lanes, song_lanes
-from lattice.telling.shorter import proposals
-from lattice.telling.target import MOST_PASSES, related
+from lattice import (
+    MOST_MIDI_BYTES,
+    MOST_PASSES,
+    Lane,
+    LaneKind,
+    Name,
+    RecipeError,
+    Song,
+    clip_lanes,
+    clip_part,
+    proposals,
+    read,
+    read_midi,
+    related,
+    song_clip,
+    song_lanes,
+    to_json,
+    work,
+)
 from ninja import Query, Router, Schema
 from pydantic import Field
 
@@ -101,7 +111,7 @@ class SaidOut(Schema):
 
 def _song(request: FromOwner) -> Song:
     """The file that is the body of a request."""
-    return read_midi(request.read(MOST_BYTES + 1))
+    return read_midi(request.read(MOST_MIDI_BYTES + 1))
 
 
 @router.post("/midi/look", response=SongOut, openapi_extra=RAW)

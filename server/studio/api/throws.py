@@ -3,8 +3,7 @@
 from typing import Any, Literal
 
 from django.http import HttpRequest, HttpResponse
-from lattice.base.words import Clause
-from lattice.edits.throws import THROWS, AnyThrow, ThrowEdit
+from lattice import THROWS, AnyThrow, Clause, ThrowEdit
 from ninja import Router, Schema
 from pydantic import Field
 

@@ -6,7 +6,7 @@ from hashlib import sha256
 
 from django.core.cache import cache
 from django.http import HttpRequest
-from lattice.base.words import many
+from lattice import many
 from ninja.errors import HttpError
 from ninja.throttling import AnonRateThrottle, BaseThrottle
 

@@ -9,10 +9,7 @@ from collections.abc import Mapping
 from typing import Any
 from zipfile import BadZipFile, ZipFile
 
-from lattice.base.errors import RecipeError
-from lattice.base.values import to_json
-from lattice.midi.export import zipped
-from lattice.piece import Pieces, read_pieces
+from lattice import Pieces, RecipeError, read_pieces, to_json, zipped
 
 from studio.incoming.strictly import NotToBeKept, strictly
 from studio.limits import MOST_SOUND

@@ -7,13 +7,17 @@ from typing import Any
 from uuid import UUID
 
 from django.db.models import Min
-from lattice.base.errors import RecipeError
-from lattice.base.values import to_json
-from lattice.clip.difference import difference, made_different, said_anew
-from lattice.clip.document import Clip as Notes
-from lattice.clip_edits import change
-from lattice.clip_edits.base import ClipEdit
-from lattice.piece import MOST_CLIPS
+from lattice import (
+    MOST_CLIPS,
+    ClipEdit,
+    RecipeError,
+    change_clip,
+    clip_difference,
+    made_different,
+    said_anew,
+    to_json,
+)
+from lattice import Clip as Notes
 
 from studio.limits import MOST_WORK
 from studio.models import Clip, ClipRevision, Piece
@@ -96,7 +100,7 @@ def store(owner: int, clip_id: int, revision: int, edits: Sequence[ClipEdit],
         if revisions.stored_before(clip, revision, key, lambda: _tried(clip, edits)):
             return clip, []
         before = notes_of(revision)
-        done = change(before, edits, MOST_WORK)
+        done = change_clip(before, edits, MOST_WORK)
         if done.clip != before:
             _append(clip, done.clip, "; ".join(edit.describe(before) for edit in edits)[:200], key,
                     before)
@@ -122,7 +126,7 @@ def _append(clip: Clip, notes: Notes, label: str, key: UUID | None = None,
             before: Notes | None = None) -> None:
     state = ClipRevision(clip=clip, key=key, label=label)
     if before is not None and clip.head is not None and clip.head.apart < MOST_APART:
-        found = difference(before, notes)
+        found = clip_difference(before, notes)
         if 2 * said_anew(found) < len(notes.notes) + len(notes.changes):
             state.difference, state.apart = found, clip.head.apart + 1
     if state.difference is None:

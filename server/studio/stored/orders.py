@@ -3,12 +3,16 @@
 from collections.abc import Sequence
 from uuid import UUID
 
-from lattice.base.errors import RecipeError
-from lattice.base.values import to_json
-from lattice.order.document import Order
-from lattice.order.edits import OrderEdit
-from lattice.order.played import check_length
-from lattice.order.words import Named, Patterns, recipes_of
+from lattice import (
+    NamedRecipe,
+    Order,
+    OrderEdit,
+    Patterns,
+    RecipeError,
+    check_length,
+    recipes_of,
+    to_json,
+)
 
 from studio.models import OrderRevision, Piece
 from studio.stored import revisions
@@ -16,10 +20,10 @@ from studio.stored.patterns import locked
 from studio.worked_out.recipes import recipe_of
 
 
-def patterns_of(piece: Piece) -> dict[int, Named]:
+def patterns_of(piece: Piece) -> dict[int, NamedRecipe]:
     """The patterns of a piece as they stand, by their numbers."""
     heads = piece.patterns.filter(deleted=None).values_list("pk", "name", "head_id")
-    return {number: Named(name, recipe_of(head)) for number, name, head in heads}
+    return {number: NamedRecipe(name, recipe_of(head)) for number, name, head in heads}
 
 
 def order_of(piece: Piece) -> Order:

@@ -5,7 +5,7 @@ from contextlib import contextmanager
 
 from django.contrib.auth import get_user_model
 from django.db import transaction
-from lattice.base.errors import RecipeError
+from lattice import RecipeError
 
 from studio.models import Piece
 

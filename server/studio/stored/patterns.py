@@ -7,11 +7,7 @@ from uuid import UUID
 
 from django.db import connection, transaction
 from django.shortcuts import get_object_or_404
-from lattice.base.errors import RecipeError
-from lattice.base.values import to_json
-from lattice.edits import Edit, describe_all
-from lattice.piece import MOST_PATTERNS
-from lattice.recipe import Recipe
+from lattice import MOST_PATTERNS, Edit, Recipe, RecipeError, describe_all, to_json
 
 from studio.limits import check_edits, check_playable
 from studio.models import Pattern, Piece, Revision

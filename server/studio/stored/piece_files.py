@@ -6,11 +6,8 @@ from uuid import UUID, uuid5
 
 from django.db import connection
 from django.db.models import QuerySet
-from lattice.base.errors import RecipeError
-from lattice.base.values import to_json
-from lattice.order.played import check_length
-from lattice.piece import Piece as PieceDocument
-from lattice.piece import PieceClip, PiecePattern, Pieces, check_count
+from lattice import Piece as PieceDocument
+from lattice import PieceClip, PiecePattern, Pieces, RecipeError, check_count, check_length, to_json
 
 from studio.limits import check_playable
 from studio.models import (

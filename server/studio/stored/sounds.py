@@ -6,7 +6,7 @@ import io
 from django.db.models import Sum
 from django.db.models.functions import Length
 from django.utils import timezone
-from lattice.base.errors import RecipeError
+from lattice import RecipeError
 from tinytag import TinyTag, TinyTagException
 
 from studio.limits import MOST_SOUND

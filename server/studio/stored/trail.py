@@ -5,14 +5,18 @@ from typing import Any, Self
 from uuid import UUID
 
 from django.db import IntegrityError, connection, transaction
-from lattice.base.errors import RecipeError
-from lattice.base.values import to_json
-from lattice.clip.document import Clip
-from lattice.clip.taken import Segment, take_clip
-from lattice.edits import AnyEdit
-from lattice.order.document import Speed
-from lattice.play.events import TICK
-from lattice.recipe import Recipe, read
+from lattice import (
+    TICK,
+    AnyEdit,
+    Clip,
+    Recipe,
+    RecipeError,
+    Segment,
+    Speed,
+    read,
+    take_clip,
+    to_json,
+)
 from ninja import Schema
 from pydantic import Field, TypeAdapter, model_validator
 

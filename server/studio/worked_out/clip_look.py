@@ -2,13 +2,19 @@
 
 from dataclasses import dataclass
 
-from lattice.base.percussion import note_name
-from lattice.base.values import LaneKind
-from lattice.clip.document import Clip, ClipLane, ClipMark
-from lattice.features.instruments import INSTRUMENTS
-from lattice.features.sound import FIRST_KIT, FIRST_VOICE
-from lattice.pitch.shown import ShownScale, shown_scale
-from lattice.results.view import ShownSound
+from lattice import (
+    FIRST_KIT,
+    FIRST_VOICE,
+    INSTRUMENTS,
+    Clip,
+    ClipLane,
+    ClipMark,
+    LaneKind,
+    ShownScale,
+    ShownSound,
+    note_name,
+    shown_scale,
+)
 
 
 @dataclass(slots=True)

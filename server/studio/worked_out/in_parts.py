@@ -7,9 +7,7 @@ from functools import partial
 from typing import Any
 
 import orjson
-from lattice.base.lately import Lately
-from lattice.base.words import Clause, Slot
-from lattice.sentence import Sentence
+from lattice import Clause, Lately, Sentence, Slot
 from ninja import Schema
 
 from studio.worked_out.look import Chosen, ShownLane, View

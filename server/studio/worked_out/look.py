@@ -9,26 +9,36 @@ from collections.abc import Hashable
 from dataclasses import dataclass
 from typing import Any
 
-from lattice.base.controllers import controller_name
-from lattice.base.percussion import note_name
-from lattice.base.values import LaneKind, to_json
-from lattice.base.words import Slot
-from lattice.pitch.offered import Offered, offered
-from lattice.pitch.shown import ShownScale, shown_scale
-from lattice.play import Performance, groups
-from lattice.recipe import Lane, Recipe
-from lattice.results.meeting import lane_frames, meeting
-from lattice.results.view import (
+from lattice import (
+    Lane,
+    LaneKind,
+    OfferedChord,
+    Performance,
     Picture,
+    Recipe,
+    Sentence,
     ShownChord,
+    ShownScale,
     ShownSound,
+    ShownStrand,
+    Slot,
+    controller_name,
     first_chord,
+    lane_frames,
+    lane_sentence,
+    lanes_in_groups,
+    meeting,
+    note_name,
+    offered_chords,
+    pattern_sentence,
     pictures,
     shown_chords,
+    shown_scale,
     shown_sound,
+    shown_strands,
+    tempo_word,
+    to_json,
 )
-from lattice.sentence import Sentence, pattern_sentence, sentence, tempo_word
-from lattice.strands.shown import ShownStrand, shown_strands
 
 from studio.limits import fitting_end
 from studio.worked_out.memory import Memory
@@ -116,7 +126,7 @@ class View:
     meeting: ShownMeeting
     progression: ShownProgression | None
     chords: list[ShownChord]
-    chords_offered: tuple[Offered, ...]
+    chords_offered: tuple[OfferedChord, ...]
     lanes: list[ShownLane]
     chosen: Chosen | None
 
@@ -142,7 +152,7 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> View:
     bars, and says so. Drawn lanes are written already, for orjson."""
     wanted, end = end, fitting_end(recipe, start, end)
     performance, setting = Performance(recipe), recipe.setting
-    found = [_write(performance, group, setting, start, end) for group in groups(recipe)]
+    found = [_write(performance, group, setting, start, end) for group in lanes_in_groups(recipe)]
     frames = {lane_id: count for group in found for lane_id, count in group.frames.items()}
     shown = {lane_id: lane for group in found for lane_id, lane in group.shown.items()}
     met = meeting(recipe, frames)
@@ -155,7 +165,7 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> View:
         meeting=ShownMeeting(met.words(), met.bars),
         progression=_progression(recipe),
         chords=shown_chords(performance, start, end),
-        chords_offered=offered(recipe.key) if recipe.chords else (),
+        chords_offered=offered_chords(recipe.key) if recipe.chords else (),
         lanes=[shown[lane.id] for lane in recipe.lanes],
         chosen=_chosen(performance, chosen))
 
@@ -187,8 +197,9 @@ def _chosen(performance: Performance, wanted: str | None) -> Chosen | None:
     if lane is None:
         return None
     arpeggio = to_json(lane.arpeggio) if lane.arpeggio else None
-    return Chosen(lane.id, lane.steps, sentence(lane, recipe), shown_strands(lane, lane.kinds()),
-                  len(lane.pins), arpeggio, first_chord(performance, lane.id))
+    return Chosen(lane.id, lane.steps, lane_sentence(lane, recipe),
+                  shown_strands(lane, lane.kinds()), len(lane.pins), arpeggio,
+                  first_chord(performance, lane.id))
 
 
 def _leaders(lanes: list[Lane], recipe: Recipe) -> tuple[Hashable, ...]:

@@ -7,14 +7,21 @@ from fractions import Fraction
 from functools import partial
 from typing import Any
 
-from lattice.base.errors import RecipeError
-from lattice.base.values import to_json
-from lattice.clip.taken import take_clip
-from lattice.order.document import Block, Order
-from lattice.order.played import PlacedBlock, laid_out
-from lattice.order.words import Patterns, recipes_of, sentence, summary
-from lattice.results.work import work
-from lattice.sentence import Sentence
+from lattice import (
+    Block,
+    Order,
+    Patterns,
+    PlacedBlock,
+    RecipeError,
+    Sentence,
+    block_sentence,
+    block_summary,
+    laid_out,
+    recipes_of,
+    take_clip,
+    to_json,
+    work,
+)
 
 from studio.limits import MOST_WORK
 from studio.worked_out.memory import Memory
@@ -97,7 +104,7 @@ def look_at_order(order: Order, patterns: Patterns, heads: Mapping[int, int],
     if chosen is not None and chosen >= len(order.blocks):
         chosen = None
     return OrderView(blocks, float(at), float(bar - 1), seconds, order.between, chosen,
-                     None if chosen is None else sentence(order.blocks[chosen], patterns),
+                     None if chosen is None else block_sentence(order.blocks[chosen], patterns),
                      pictures.waits)
 
 
@@ -105,7 +112,7 @@ def _shown(laid: PlacedBlock, name: str, picture: Picture) -> ShownBlock:
     block, recipe = laid.block, laid.recipe
     edits = [to_json(block.adapting) | {"do": "adapt"}] if block.adapting else []
     return ShownBlock(
-        block.pattern, name, summary(block), block.count, 0, float(laid.beats), 1,
+        block.pattern, name, block_summary(block), block.count, 0, float(laid.beats), 1,
         float(laid.beats / block.count), float(laid.start), float(laid.end), str(block.speed),
         recipe.tempo, float(recipe.bar_beats), float(recipe.frame_beats), edits,
         *picture, None)
@@ -114,7 +121,7 @@ def _shown(laid: PlacedBlock, name: str, picture: Picture) -> ShownBlock:
 def _lost(block: Block, patterns: Patterns, problem: str) -> ShownBlock:
     name = patterns[block.pattern].name if block.pattern in patterns else "gone"
     beats = float(LOST_BEATS)
-    return ShownBlock(block.pattern, name, summary(block), block.count, 0, beats, 1, beats, 0,
+    return ShownBlock(block.pattern, name, block_summary(block), block.count, 0, beats, 1, beats, 0,
                       beats, "1", 120, beats, beats, [], None, 1, problem)
 
 

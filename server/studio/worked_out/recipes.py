@@ -11,9 +11,7 @@ from collections.abc import Sequence
 from typing import Any
 
 import orjson
-from lattice.base.values import to_json
-from lattice.edits import Edit, apply_all
-from lattice.recipe import Lane, Recipe, read
+from lattice import Edit, Lane, Recipe, apply_all, read, to_json
 
 from studio.models import Revision
 from studio.worked_out.memory import Memory

@@ -4,12 +4,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
-from lattice.base.values import to_json
-from lattice.library import LIBRARY, StartingRecipe
-from lattice.play import Performance
-from lattice.recipe import Recipe
-from lattice.results.work import work
-from lattice.sentence import sentence
+from lattice import LIBRARY, Performance, Recipe, StartingRecipe, lane_sentence, to_json, work
 
 from studio.limits import MOST_WORK
 
@@ -37,7 +32,7 @@ def shown_start(start: StartingRecipe, own: int | None = None) -> ShownStart:
     """A starting recipe with what its picture draws."""
     lanes = (start.made("lane", "Lane"),) if start.lane is not None else ()
     recipe = Recipe(lanes=lanes, chords=start.chords)
-    told = [sentence(lane, recipe).text() for lane in lanes]
+    told = [lane_sentence(lane, recipe).text() for lane in lanes]
     marks: list[tuple[float, int, int]] = []
     if work(recipe, 0, BEATS) < MOST_WORK / 100:
         marks = [(round(note.start / BEATS, 4), note.velocity, note.pitch)

@@ -4,10 +4,7 @@ import time
 from collections.abc import Callable, Hashable
 from typing import Any, TypeVar
 
-from lattice.clip.document import Clip
-from lattice.clip.taken import Segment, take_clip
-from lattice.recipe import Recipe
-from lattice.results.work import work
+from lattice import Clip, Recipe, Segment, take_clip, work
 from ninja import Schema
 
 from studio.limits import MOST_WORK

@@ -9,7 +9,7 @@ from hashlib import blake2b
 from typing import Any
 
 import orjson
-from lattice.base.values import Document
+from lattice import Document
 
 SHORT = 40
 """Characters: what is shorter is no part of its own."""

@@ -1,0 +1,97 @@
+"""The public surface: what is imported from here is loaded when it is asked for."""
+
+from .base.controllers import controller_name
+from .base.errors import RecipeError, told
+from .base.group import LaneId
+from .base.lately import Lately
+from .base.percussion import ALSO_CALLED, PERCUSSION, USED_MOST, note_name
+from .base.values import Document, LaneKind, Name, to_json
+from .base.words import Clause, Slot, many
+from .clip.changed import Places
+from .clip.difference import clip_difference, made_different, said_anew
+from .clip.document import Clip, ClipLane, ClipMark, clip_part
+from .clip.taken import Segment, take_clip
+from .clip_edits import AnyClipEdit, change_clip
+from .clip_edits.base import ClipEdit
+from .clip_edits.lay_in import LayIn
+from .cuttings.gusts import Gusts
+from .cuttings.search import MOST_SEARCHED_STEPS
+from .cuttings.strip import Strip, mark_strip
+from .cuttings.wish import Wish
+from .edits import AnyEdit, Edit, apply_all, describe_all, work_of
+from .edits.melody import Scatter
+from .edits.starts import STARTS
+from .edits.throws import THROWS, AnyThrow, ThrowEdit
+from .features.instruments import INSTRUMENTS, KITS, VOICES
+from .features.sound import FIRST_KIT, FIRST_VOICE
+from .library import LIBRARY, StartingRecipe
+from .library.beginnings import BEGINNINGS, BeginningName
+from .midi.export import Export, Leaving, export_files, safe_name, zipped
+from .midi.read import MOST_MIDI_BYTES, Song, read_midi, song_clip
+from .midi.write import to_midi
+from .order.document import Block, Order, Speed
+from .order.edits import AnyOrderEdit, OrderEdit, change_order
+from .order.played import PlacedBlock, check_length, laid_out, order_clip
+from .order.words import NamedRecipe, Patterns, block_sentence, block_summary, recipes_of
+from .piece import (
+    MOST_CLIPS,
+    MOST_PATTERNS,
+    Piece,
+    PieceClip,
+    PiecePattern,
+    Pieces,
+    Tag,
+    check_count,
+    read_pieces,
+)
+from .pitch.offered import PROGRESSIONS, OfferedChord, offered_chords
+from .pitch.shown import ShownScale, shown_scale
+from .play import Note, Performance, lanes_in_groups
+from .play.events import TICK
+from .recipe import Lane, Recipe, read, refusing
+from .results.measured import lane_rhythm, measure_words, pattern_measures
+from .results.meeting import lane_frames, meeting, meeting_point
+from .results.period import Period, period
+from .results.view import (
+    Picture,
+    ShownChord,
+    ShownSound,
+    first_chord,
+    pictures,
+    shown_chords,
+    shown_sound,
+)
+from .results.why import why
+from .results.work import LANE_WORK, work
+from .rules import FOLLOWING, STANDING, FollowingKind, StandingKind
+from .sentence import Sentence, lane_sentence, pattern_sentence, tempo_word
+from .strands.shown import ShownStrand, shown_strands
+from .telling.lanes import clip_lanes, song_lanes
+from .telling.shorter import proposals
+from .telling.target import MOST_PASSES, related
+from .time.grain import timeline
+from .tools import TOOLS, AnyTool
+
+__all__ = [
+    "ALSO_CALLED", "BEGINNINGS", "FIRST_KIT", "FIRST_VOICE", "FOLLOWING", "INSTRUMENTS", "KITS",
+    "LANE_WORK", "LIBRARY", "MOST_CLIPS", "MOST_MIDI_BYTES", "MOST_PASSES", "MOST_PATTERNS",
+    "MOST_SEARCHED_STEPS", "PERCUSSION", "PROGRESSIONS", "STANDING", "STARTS", "THROWS", "TICK",
+    "TOOLS", "USED_MOST", "VOICES", "AnyClipEdit", "AnyEdit", "AnyOrderEdit", "AnyThrow",
+    "AnyTool", "BeginningName", "Block", "Clause", "Clip", "ClipEdit", "ClipLane", "ClipMark",
+    "Document", "Edit", "Export", "FollowingKind", "Gusts", "Lane", "LaneId", "LaneKind",
+    "Lately", "LayIn", "Leaving", "Name", "NamedRecipe", "Note", "OfferedChord", "Order",
+    "OrderEdit", "Patterns", "Performance", "Period", "Picture", "Piece", "PieceClip",
+    "PiecePattern", "Pieces", "PlacedBlock", "Places", "Recipe", "RecipeError", "Scatter",
+    "Segment", "Sentence", "ShownChord", "ShownScale", "ShownSound", "ShownStrand", "Slot",
+    "Song", "Speed", "StandingKind", "StartingRecipe", "Strip", "Tag", "ThrowEdit", "Wish",
+    "apply_all", "block_sentence", "block_summary", "change_clip", "change_order",
+    "check_count", "check_length", "clip_difference", "clip_lanes", "clip_part",
+    "controller_name", "describe_all", "export_files", "first_chord", "laid_out", "lane_frames",
+    "lane_rhythm", "lane_sentence", "lanes_in_groups", "made_different", "many", "mark_strip",
+    "measure_words", "meeting", "meeting_point", "note_name", "offered_chords", "order_clip",
+    "pattern_measures", "pattern_sentence", "period", "pictures", "proposals", "read",
+    "read_midi", "read_pieces", "recipes_of", "refusing", "related", "safe_name", "said_anew",
+    "shown_chords", "shown_scale", "shown_sound", "shown_strands", "song_clip", "song_lanes",
+    "take_clip", "tempo_word", "timeline", "to_json", "to_midi", "told", "why", "work",
+    "work_of", "zipped",
+]
