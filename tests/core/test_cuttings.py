@@ -21,6 +21,7 @@ from lattice.cuttings.strip import Strip, mark_strip
 from lattice.cuttings.wish import ALONG, SEARCHED, SOURCES, Wish
 from lattice.edits.plant import AddAnswering, Gust, Plant
 from lattice.measures import MEASURES
+from lattice.measures.distance import DISTANCES
 from lattice.measures.rhythms import Ground, Rhythms
 from lattice.play import Performance, play
 from lattice.recipe import Recipe
@@ -121,7 +122,9 @@ def test_roles_and_families_like_their_places() -> None:
     {}, {"begins": "one", "lhl": "more"}, {"begins": "later", "wnbd": "less"},
     {"offbeatness": "more", "evenness": "less"}, {"turns": "once"},
     {"fewest": 0, "most": 9, "lhl": "as", "wnbd": "more"}, {"stays": "beats"},
-    {"fewest": 0, "most": 9, "turns": "once", "lhl": "less"}])
+    {"fewest": 0, "most": 9, "turns": "once", "lhl": "less"},
+    *({"fewest": 3, "most": 7, "near": name, "within": within} for name in DISTANCES
+      for within in (0, 2)), {"near": "swaps", "evenness": "less"}])
 @pytest.mark.parametrize("steps", [9, 12])
 def test_a_search_finds_every_rhythm(wish: dict[str, Any], steps: int) -> None:
     found = recipe({"id": "a", "rule": hand(0, 3, 4, 7, 8), "steps": steps, "step": "1/16",
@@ -143,6 +146,8 @@ def test_a_search_finds_every_rhythm(wish: dict[str, Any], steps: int) -> None:
         if how != "any":
             fit &= {"less": values < here - 1e-6, "more": values > here + 1e-6,
                     "as": np.abs(values - here) < 1e-6}[how]
+    if given_.near != "any":
+        fit &= DISTANCES[given_.near].of(rows.hits, stock.now) <= given_.within
     wanted = [hits for hits, fits in zip(every, fit, strict=True) if fits]
     sought = searched(stock, given_)
     shown = [tuple(stock.steps(row)) for row in sought.rhythms.hits]
@@ -166,6 +171,9 @@ def test_long_lanes_are_sampled_and_large_finds_thinned() -> None:
     sampled = grow(found, "b", source="all", fewest=9, most=11, evenness="less", count=50)
     assert sampled.looked_at == SAMPLE and len(sampled.marks) == 50
     assert all(9 <= len(mark.hits) <= 11 and mark.hits[-1] < 64 for mark in sampled.marks)
+    near = grow(found, "b", source="all", fewest=8, most=10, near="swaps", within=2, along="swaps")
+    assert [near.marks[0].words, near.marks[-1].words] == ["as it was", "2 moves away"]
+    assert near.fitting > 20
     with pytest.raises(RecipeError, match="can have 0 to 24 hits, not 30 to 40"):
         grow(found, "a", source="all", fewest=30, most=40)
 

@@ -1,6 +1,7 @@
 """Measures against known answers and plain definitions."""
 
 from fractions import Fraction
+from itertools import combinations, pairwise
 from math import log2, pi, sin
 
 import numpy as np
@@ -9,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from lattice.base.draws import Draws
 from lattice.measures import MEASURES, measured
-from lattice.measures.distance import edit_distance, steps_apart, swap_distance
+from lattice.measures.distance import DISTANCES
 from lattice.measures.intervals import ioi_histogram
 from lattice.measures.rhythms import Ground, Rhythms
 from lattice.play import Performance
@@ -69,24 +70,36 @@ def test_sums_over_pairs_are_the_plain_definitions(hits: list[int]) -> None:
     assert found["ioi_entropy"] == pytest.approx(-sum(p * log2(p) for p in shares), abs=1e-4)
 
 
+def apart(name: str, one: list[int], *others: list[int], ground: Ground = BAR) -> list[int]:
+    rows = ground.hits([one, *others])
+    return DISTANCES[name].of(rows[1:], rows[0]).tolist()
+
+
 @given(SUBSETS, SUBSETS, SUBSETS)
 def test_distances_are_distances(one: list[int], other: list[int], third: list[int]) -> None:
-    rows = BAR.hits([one, other])
-    assert steps_apart(rows, rows[0].tolist()).tolist() == [0, len(set(one) ^ set(other))]
-    for distance in (swap_distance, lambda a, b: edit_distance(a, b, 16)):
-        assert distance(one, one) == 0 and distance(one, other) == distance(other, one)
-        assert (distance(one, other) == 0) == (one == other)
-    assert edit_distance(one, third, 16) <= edit_distance(one, other, 16) + \
-        edit_distance(other, third, 16)
-    if len(one) == len(other):
-        assert swap_distance(one, other) == sum(
-            abs(a - b) for a, b in zip(one, other, strict=True))
+    assert apart("apart", one, one, other) == [0, len(set(one) ^ set(other))]
+    for name in DISTANCES:
+        assert apart(name, one, one, other) == [0, *apart(name, other, one)]
+        assert (apart(name, one, other) == [0]) == (one == other)
+    assert apart("edits", one, third)[0] <= apart("edits", one, other)[0] + \
+        apart("edits", other, third)[0]
+
+
+@given(st.sets(st.integers(0, 8)), st.sets(st.integers(0, 8)))
+def test_swaps_are_the_least_way_that_reaches_every_hit(one: set[int], other: set[int]) -> None:
+    richer, poorer = sorted((sorted(one), sorted(other)), key=len, reverse=True)
+    least = min((sum(abs(hit - poorer[group]) for group, (a, b) in enumerate(
+        pairwise([0, *cuts, len(richer)])) for hit in richer[a:b])
+        for cuts in combinations(range(1, len(richer)), len(poorer) - 1)),
+        default=0) if poorer else len(richer)
+    ground = Ground(9, BAR.step, (4, 4))
+    assert apart("swaps", sorted(one), sorted(other), ground=ground) == [least]
 
 
 def test_swaps_and_edits_that_are_known() -> None:
-    assert swap_distance([0, 3, 6, 10, 12], [0, 3, 7, 10, 12]) == 1
-    assert swap_distance([0, 3, 6], [0, 5]) == 3 and swap_distance([2, 9], []) == 2
-    assert edit_distance([0, 2, 4, 6], [1, 3, 5, 7], 8) == 2
+    assert apart("swaps", [0, 3, 6, 10, 12], [0, 3, 7, 10, 12]) == [1]
+    assert apart("swaps", [0, 3, 6], [0, 5], [2, 9], []) == [3, 2 + 1 + 3, 3]
+    assert apart("edits", [0, 2, 4, 6], [1, 3, 5, 7], ground=Ground(8, BAR.step, (4, 4))) == [2]
 
 
 def test_draws_in_a_table_are_the_draws_one_by_one() -> None:

@@ -238,7 +238,12 @@ def singular(word: str) -> str:
 
 def many(count: float, what: str) -> str:
     """So many of what the plural `what` counts: "1 hit", "0 hits", "-1 degree"."""
-    return f"{written(count)} {singular(what) if abs(count) == 1 else what}"
+    return f"{written(count)} {counted(count, what)}"
+
+
+def counted(count: float, what: str) -> str:
+    """What the plural `what` counts, as it reads after so many: "hit" after 1 or -1."""
+    return singular(what) if abs(count) == 1 else what
 
 
 def listed(words: Sequence[str]) -> str:

@@ -18,11 +18,11 @@ from numpy.typing import NDArray
 
 from lattice.base.draws import Draws
 from lattice.base.words import many
-from lattice.cuttings.grown import Stock, different, ranks
-from lattice.cuttings.wish import APART, SEARCHED, Wish
+from lattice.cuttings.grown import GOLDEN, Stock, different, ranks
+from lattice.cuttings.wish import ANYWHERE, SEARCHED, Wish
 from lattice.measures import MEASURES
 from lattice.measures.base import Measure, PerHit, PerInterval, PerPair
-from lattice.measures.distance import steps_apart
+from lattice.measures.distance import DISTANCES
 from lattice.measures.rhythms import Hits, Numbers, Rhythms
 
 MOST_SEARCHED_STEPS = 24
@@ -79,6 +79,14 @@ def _fits(values: NDArray[np.float32], how: str, now: float) -> NDArray[np.bool_
     fit: NDArray[np.bool_] = values < low if how == "less" else values > high \
         if how == "more" else (values >= low) & (values <= high)
     return fit
+
+
+def _near(hits: Hits, stock: Stock, wish: Wish) -> NDArray[np.bool_]:
+    """Which rhythms are no further from what plays now than is wished."""
+    if wish.near == ANYWHERE:
+        return np.ones(len(hits), dtype=np.bool_)
+    near: NDArray[np.bool_] = DISTANCES[wish.near].of(hits, stock.now) <= wish.within
+    return near
 
 
 def _chosen(values: Numbers, count: int, draws: Draws) -> NDArray[np.intp]:
@@ -165,7 +173,7 @@ class _Exhaustive:
             kept.append(self.late.masks[rows][late] << np.uint32(self.middle)
                         | self.early.masks[columns][early])
         others = [each for each in wished if each[0].sums is None]
-        if others and sum(map(len, kept)) > MOST_SORTED:
+        if (others or self.wish.near != ANYWHERE) and sum(map(len, kept)) > MOST_SORTED:
             return _sampled(self.stock, self.wish, self.low, self.high)
         there = np.zeros(1 << self.stock.ground.steps, dtype=np.bool_)
         for found in kept:
@@ -191,6 +199,8 @@ class _Exhaustive:
         for measure, how, now in others:
             values = measure.of(self._rhythms(masks))
             masks = masks[_fits(values.astype(np.float32), how, now)]
+        if self.wish.near != ANYWHERE:
+            masks = masks[_near(self._rhythms(masks).hits, self.stock, self.wish)]
         return masks
 
     def _alike(self) -> Iterator[NDArray[np.intp]]:
@@ -303,32 +313,37 @@ def necklaces(steps: int) -> NDArray[np.uint32]:
 
 
 def _sampled(stock: Stock, wish: Wish, low: int, high: int) -> Sought:
-    """Rhythms of more steps than can all be looked at, by chance."""
+    """Rhythms of more steps than can all be looked at, by chance; where they are to be near, as
+    what plays now with a share of the steps let loose."""
     steps = stock.ground.steps
     draws = Draws(wish.throw, 0, stock.lane.id)
     on, off = stock.on, stock.off
-    weights = np.where(on, 2.0, np.where(off, -1.0, draws.table("any", SAMPLE, steps)))
+    wild = draws.table("any", SAMPLE, steps)
+    if wish.near != ANYWHERE:
+        letting = np.floor(np.arange(SAMPLE) * GOLDEN % 1 * steps + 0.5)[:, None]
+        wild = np.where(ranks(draws.table("loose", SAMPLE, steps)) < letting, wild, stock.now)
+    weights = np.where(on, 2.0, np.where(off, -1.0, wild))
     sizes = low + np.floor(draws.table("size", SAMPLE, 1) * (high - low + 1)).astype(np.int64)
     hits = ranks(weights) < sizes
     hits = different(hits[~(hits & off).any(axis=1) & ~(on & ~hits).any(axis=1)])
     for measure, how, now in _compared(stock, wish):
         values = measure.of(Rhythms(stock.ground, hits))
         hits = hits[_fits(values.astype(np.float32), how, now)]
+    hits = hits[_near(hits, stock, wish)]
     rhythms = Rhythms(stock.ground, hits)
     chosen = _chosen(values_along(rhythms, stock, wish.along), wish.count, draws)
     return Sought(Rhythms(stock.ground, hits[chosen]), len(hits), SAMPLE)
 
 
 def values_along(rhythms: Rhythms, stock: Stock, along: str) -> Numbers:
-    """The values of rhythms that a strip lays them out by: of a measure, or on how many steps
-    they differ from what plays now ("apart")."""
-    if along == APART:
-        return steps_apart(rhythms.hits, stock.now.tolist())
+    """The values of rhythms that a strip lays them out by: of a measure, or how far they are from what plays now."""
+    if along in DISTANCES:
+        return DISTANCES[along].of(rhythms.hits, stock.now)
     return MEASURES[along].of(rhythms)
 
 
 def words_along(value: float, stock: Stock, along: str) -> str:
     """How such a value reads."""
-    if along == APART:
-        return f"{many(round(value), 'steps')} away" if value else "as it was"
+    if along in DISTANCES:
+        return f"{many(round(value), DISTANCES[along].counted)} away" if value else "as it was"
     return MEASURES[along].mark(value, stock.ground.steps)

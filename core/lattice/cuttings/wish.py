@@ -9,10 +9,11 @@ from pydantic import Field, create_model, model_validator
 
 from lattice.base.clauses import Part
 from lattice.base.values import Percent, limits
-from lattice.base.words import choice, number, percent
+from lattice.base.words import choice, counted, number, percent
 from lattice.cuttings.families import FAMILIES
 from lattice.cuttings.roles import ROLES
 from lattice.measures import MEASURES
+from lattice.measures.distance import DISTANCES
 from lattice.sentence import Said
 
 Throw = Annotated[int, Field(gt=-(2**53), lt=2**53)]
@@ -20,6 +21,7 @@ Count = Annotated[int, Field(ge=10, le=1000)]
 Stray = Annotated[float, Field(ge=0, le=1)]
 Compared = Literal["any", "less", "as", "more"]
 Hits = Annotated[int, Field(ge=0, le=128)]
+Within = Annotated[int, Field(ge=0, le=128)]
 
 SOURCES = {"now": ("what plays now", "the rhythm of the lane, and others near it"),
            "role": ("the lane's role", "places that its voice likes, whatever plays now"),
@@ -37,20 +39,22 @@ STAYS = {"pins": ("Pins stay", "all else may go"),
 DEGREES = {"stay": ("stay", "each step keeps its own"),
            "contour": ("move and keep their contour", "up where it went up, down where down"),
            "free": ("move freely", "near those that play now")}
-APART = "apart"
 ALONG = {name: (each.along.label, each.along.about) for name, each in MEASURES.items()
          if each.along} | {
-    APART: ("from near to far", "by how many steps differ from what plays now")}
+    name: (each.along.label, each.along.about) for name, each in DISTANCES.items()}
+ANYWHERE = "any"
 SEARCHED = tuple(name for name, each in MEASURES.items() if each.compared)
 """The measures that a search compares with what plays now."""
 
 if TYPE_CHECKING:
     AlongName = str
+    NearName = str
 
     class _Comparing(Said):
         """A word for each measure that is compared."""
 else:
     AlongName = Literal[tuple(ALONG)]
+    NearName = Literal[ANYWHERE, *DISTANCES]
     _Comparing = create_model("_Comparing", __base__=Said, **dict.fromkeys(
         SEARCHED, (Compared, "any")))
 
@@ -63,7 +67,8 @@ class Wish(_Comparing):
 
     role: of the voice; "own" is the one that the lane's drum or register suggests.
     fewest, most: hits of rhythms out of all there are; begins: whether their first step is one;
-    turns: whether rhythms that are one another turned round the circle are shown each or once. The
+    near: by which distance they are at most `within` away from what plays now, if by any. turns:
+    whether rhythms that are one another turned round the circle are shown each or once. The
     measures that a search compares stand by their names, compared with what plays now.
     """
 
@@ -75,6 +80,8 @@ class Wish(_Comparing):
     fewest: Hits = 5
     most: Hits = 5
     begins: Literal["anywhere", "one", "later"] = "anywhere"
+    near: NearName = ANYWHERE
+    within: Within = 2
     turns: Literal["apart", "once"] = "apart"
     stray: Stray = 0.3
     low: Percent = 10
@@ -133,4 +140,12 @@ class Wish(_Comparing):
         for name in SEARCHED:
             label = MEASURES[name].label
             words += [f", {label} ", choice(name, label, getattr(self, name), COMPARED)]
+        words += [", "]
+        if self.near != ANYWHERE:
+            words += ["at most ", number("within", "how far from now", self.within,
+                                         *limits(Within)), " "]
+        words += [choice("near", "distance from now", self.near, {
+            ANYWHERE: ("however far from now", ""),
+            **{name: (f"{counted(self.within, each.counted)} away from now", each.about)
+               for name, each in DISTANCES.items()}})]
         return [*words, "; ", choice("turns", "turns", self.turns, TURNS)]
