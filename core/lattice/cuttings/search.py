@@ -336,7 +336,8 @@ def _sampled(stock: Stock, wish: Wish, low: int, high: int) -> Sought:
 
 
 def values_along(rhythms: Rhythms, stock: Stock, along: str) -> Numbers:
-    """The values of rhythms that a strip lays them out by: of a measure, or how far they are from what plays now."""
+    """The values of rhythms that a strip lays them out by: of a measure, or how far
+    they are from what plays now."""
     if along in DISTANCES:
         return DISTANCES[along].of(rhythms.hits, stock.now)
     return MEASURES[along].of(rhythms)

@@ -84,7 +84,8 @@ def edits_apart(rhythms: Hits, one: NDArray[np.bool_]) -> Whole:
                 last[column] + (rhythms[:, row] != one[column]),
                 np.minimum(last[column + 1], now[column]) + 1)
         last = now
-    return last[-1].astype(np.int64)
+    least: Whole = last[-1].astype(np.int64)
+    return least
 
 
 DISTANCES = {
