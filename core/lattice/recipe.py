@@ -17,6 +17,7 @@ from lattice.base.errors import RecipeError, told
 from lattice.base.values import DRUM_CHANNEL, Channel, LaneName, fixed, to_json
 from lattice.control.fields import ControlFields
 from lattice.features.chance import ChanceFields
+from lattice.features.gusts import Gusty
 from lattice.features.loudness import LoudnessFields
 from lattice.features.movement import MovementFields, Paths
 from lattice.features.own_sound import OwnSoundFields
@@ -48,7 +49,7 @@ class Lane(ChanceFields, LoudnessFields, RollFields, TimingFields, ControlFields
         return self.own_channel or (DRUM_CHANNEL if self.kind == "drum" else 1)
 
 
-class Recipe(Harmonised):
+class Recipe(Harmonised, Gusty):
     """A pattern: its frame (`bars` of `meter` at `tempo`), its seed, and its lanes."""
 
     version: Literal[1] = 1
@@ -74,6 +75,11 @@ class Recipe(Harmonised):
         tempo."""
         return tuple(fixed(getattr(self, name)) for name in Recipe.model_fields
                      if name not in ("version", "tempo", "lanes"))
+
+    @property
+    def still(self) -> tuple[Hashable, ...]:
+        """The setting without what is another from pass to pass or from bar to bar."""
+        return self.model_copy(update={"paths": (), "gusts": ()}).setting
 
     def lane(self, lane_id: str) -> Lane:
         """The lane with this id; RecipeError if there is none."""

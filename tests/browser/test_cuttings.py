@@ -132,11 +132,16 @@ def test_gusts_by_a_key_and_by_themselves(studio: Studio) -> None:
             {"do": "pattern", "field": "tempo", "value": 240}]})
     page.reload()
     expect(hand(studio, "Pump")).to_be_visible()
-    word = page.locator('.gusts [data-slot="every"]')
-    word.click()
-    page.get_by_role("menuitemradio", name="every 2nd pass").click()
-    expect(word).to_have_text("every 2nd pass")
-    page.get_by_role("region", name="Cuttings").focus()
+    page.get_by_role("button", name="let gusts come by themselves").click()
+    studio.settled(lambda state: state["history"]["undo"] == "+ a gust every 8th pass")
+    page.get_by_role("button", name="back to the lattice").click()
+    page.locator("canvas.row").first.wait_for()
+    for slot in ("from", "every"):
+        page.locator(f'[data-slot="gusts.0.{slot}"]').press("Enter")
+        page.locator(".typing").fill("2")
+        page.locator(".typing").press("Enter")
+    expect(page.locator(".ruler .gust")).to_have_text("gust")
+    page.locator("[data-home]").focus()
     press(" ")
     studio.played(28)
     plain = [0, 1, 2, 3]
@@ -152,9 +157,7 @@ def test_gusts_by_a_key_and_by_themselves(studio: Studio) -> None:
     clip = studio.api("POST", f"patterns/{studio.pattern}/keep", {"passes": [second["id"]]})
     notes = studio.api("GET", f"clips/{clip['id']}/state")["view"]["notes"]
     assert [round(note[0] + 4, 6) for note in notes if note[2] == 36] == blown[0]
-    # Held by a key, from the lattice; let go, and planted afterwards.
-    page.get_by_role("button", name="back to the lattice").click()
-    page.locator("canvas.row").first.wait_for()
+    # Held by a key, let go, and planted afterwards.
     with page.expect_response(lambda answer: '"gust"' in (answer.request.post_data or "")):
         page.keyboard.down("g")
     with page.expect_response(lambda answer: '"edits":[]' in (answer.request.post_data or "")):

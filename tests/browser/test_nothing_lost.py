@@ -150,7 +150,7 @@ def test_what_belongs_to_a_piece_stays_in_it(studio: Studio) -> None:
     press("Escape")
     page.get_by_role("button", name="cuttings", exact=True).click()
     page.locator('[data-slot="along"]').wait_for()
-    for slot in ("along", "gusts.every", "every"):
+    for slot in ("along", "away", "over"):
         word = page.locator(f'.cuttings [data-slot="{slot}"]')
         if word.count():
             word.first.press("ArrowUp")

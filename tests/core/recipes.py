@@ -127,6 +127,15 @@ def lanes(draw: st.DrawFn, index: int) -> dict[str, Any]:
     return lane | {name: extras[name] for name in used}
 
 
+def gusts(lanes: int) -> st.SearchStrategy[list[dict[str, Any]]]:
+    """None, mostly; or some through a pattern of so many lanes."""
+    gust = st.fixed_dictionaries({
+        "every": st.just(3), "from": st.integers(1, 3), "away": st.sampled_from([0.2, 0.9]),
+        "throw": st.sampled_from([None, 7]), "lanes": st.none() | st.lists(
+            st.integers(0, lanes - 1).map("l{}".format), min_size=1, max_size=2, unique=True)})
+    return st.booleans().flatmap(lambda blow: st.lists(gust, max_size=2 * blow))
+
+
 @st.composite
 def documents(draw: st.DrawFn) -> dict[str, Any]:
     """Any pattern of one to four lanes."""
@@ -134,4 +143,4 @@ def documents(draw: st.DrawFn) -> dict[str, Any]:
     return {"bars": draw(st.integers(1, 2)), "seed": draw(st.integers(0, 99)),
             "meter": draw(st.sampled_from([[4, 4], [7, 8], [5, 4]])),
             "swing": draw(st.sampled_from([None, {"grid": "1/16", "percent": 58}])),
-            "lanes": [draw(lanes(i)) for i in range(count)]}
+            "gusts": draw(gusts(count)), "lanes": [draw(lanes(i)) for i in range(count)]}

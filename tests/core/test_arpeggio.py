@@ -132,6 +132,7 @@ def test_any_range_can_be_asked_for_by_itself(document: dict[str, Any], cut: int
 @given(melodic(documents()))
 def test_the_lattice_meets_where_it_says(document: dict[str, Any]) -> None:
     document = certain(document) | {"bars": 1, "meter": [2, 4]}
+    document["gusts"] = [gust | {"throw": 7} for gust in document["gusts"]]
     for lane in document["lanes"]:
         lane["arpeggio"] = lane.get("arpeggio", {}) | {"held": []}
     found = read(document)

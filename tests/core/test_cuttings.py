@@ -13,9 +13,8 @@ from lattice.base.errors import RecipeError
 from lattice.base.words import Slot
 from lattice.cli import main
 from lattice.cuttings.families import FAMILIES, family_weights
-from lattice.cuttings.grown import Stock, grown
+from lattice.cuttings.grown import grown, stock_of
 from lattice.cuttings.gusts import Gusts
-from lattice.cuttings.roles import ROLES, likes, role_of
 from lattice.cuttings.search import SAMPLE, searched
 from lattice.cuttings.strip import Strip, mark_strip
 from lattice.cuttings.wish import ALONG, SEARCHED, SOURCES, Wish
@@ -24,8 +23,10 @@ from lattice.measures import MEASURES
 from lattice.measures.distance import DISTANCES
 from lattice.measures.rhythms import Ground, Rhythms
 from lattice.play import Performance, play
+from lattice.play.rhythm import ground_of
 from lattice.recipe import Recipe
-from lattice.results.measured import ground_of, lane_rhythm
+from lattice.relatives.roles import ROLES, likes, role_of
+from lattice.results.measured import lane_rhythm
 
 from tests.core.recipes import euclid, hand, recipe
 
@@ -130,7 +131,7 @@ def test_a_search_finds_every_rhythm(wish: dict[str, Any], steps: int) -> None:
     found = recipe({"id": "a", "rule": hand(0, 3, 4, 7, 8), "steps": steps, "step": "1/16",
                     "pins": {"5": False}})
     given_ = Wish(source="all", count=1000, **wish)
-    stock = Stock.of(Performance(found), "a", given_)
+    stock = stock_of(Performance(found), "a", given_)
     every = [hits for count in range(given_.fewest, given_.most + 1)
              for hits in combinations(range(steps), count)]
     rows = Rhythms(stock.ground, stock.ground.hits(every))
@@ -218,9 +219,10 @@ def test_gusts_are_mostly_another_rhythm() -> None:
              for throw in range(40)}
     assert len(heard) > 30 and (0, 3, 6, 10, 12) not in heard
     gusts = Gusts()
-    assert gusts.worded("every", 4).every == 4 and gusts.worded("away", 0.75).away == 0.75
-    with pytest.raises(RecipeError, match="one of never, every 2nd pass"):
-        gusts.worded("every", 1)
+    assert gusts.worded("over", "moving").over == "moving"
+    assert gusts.worded("away", 0.75).away == 0.75
+    with pytest.raises(RecipeError, match="one of over all lanes"):
+        gusts.worded("over", 1)
 
 
 FERN: dict[str, Any] = {
@@ -297,7 +299,7 @@ def test_the_command_line_measures_and_grows(
 
 def test_a_thousand_of_each_lane_are_different_and_measured() -> None:
     found = recipe(SON)
-    stock = Stock.of(Performance(found), "son", Wish())
+    stock = stock_of(Performance(found), "son", Wish())
     many = grown(stock, Wish(count=1000, low=0, high=100, stray=1))
     assert len({row.tobytes() for row in many.hits}) == 1000
 

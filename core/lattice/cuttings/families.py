@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
-from lattice.cuttings.roles import Weights, likes
 from lattice.measures.rhythms import Ground
+from lattice.relatives.roles import Weights, likes
 
 TIMELINES: dict[str, tuple[int, ...]] = {
     "shiko": (0, 4, 6, 10, 12), "son": (0, 3, 6, 10, 12), "rumba": (0, 3, 7, 10, 12),

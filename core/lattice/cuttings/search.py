@@ -18,12 +18,13 @@ from numpy.typing import NDArray
 
 from lattice.base.draws import Draws
 from lattice.base.words import many
-from lattice.cuttings.grown import GOLDEN, Stock, different, ranks
+from lattice.cuttings.grown import GOLDEN, counts, different
 from lattice.cuttings.wish import ANYWHERE, SEARCHED, Wish
 from lattice.measures import MEASURES
 from lattice.measures.base import Measure, PerHit, PerInterval, PerPair
 from lattice.measures.distance import DISTANCES
 from lattice.measures.rhythms import Hits, Numbers, Rhythms
+from lattice.relatives.stock import Stock, ranks
 
 MOST_SEARCHED_STEPS = 24
 """Up to so many steps every rhythm is looked at."""
@@ -53,7 +54,7 @@ class Sought:
 def searched(stock: Stock, wish: Wish) -> Sought:
     """Up to `wish.count` of the rhythms that fit, evenly from the low end of the wish's measure to
     the high one; RecipeError where the lane cannot have so many hits."""
-    low, high = stock.counts(wish)
+    low, high = counts(stock, wish)
     stock = _beginning(stock, wish.begins)
     if stock.ground.steps <= MOST_SEARCHED_STEPS:
         return _Exhaustive(stock, wish, low, high).found()

@@ -9,13 +9,14 @@ from numpy.typing import NDArray
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import half_up
-from lattice.cuttings.grown import Stock, grown
+from lattice.cuttings.grown import grown, stock_of
 from lattice.cuttings.search import searched, values_along, words_along
 from lattice.cuttings.tones import Tones
 from lattice.cuttings.wish import Wish
 from lattice.measures.rhythms import Rhythms
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, with_lane
+from lattice.relatives.stock import Stock
 from lattice.results.measured import lane_rhythm
 from lattice.rules.gaps import Gaps
 
@@ -69,7 +70,7 @@ class Strip:
 
 def mark_strip(performance: Performance, lane_id: str, wish: Wish) -> Strip:
     """The relatives of a lane along the wish's measure; RecipeError where none can be grown."""
-    stock = Stock.of(performance, lane_id, wish)
+    stock = stock_of(performance, lane_id, wish)
     if isinstance(stock.lane.rule, Gaps):
         return _answering(performance.recipe, stock, wish)
     if wish.source == "all":

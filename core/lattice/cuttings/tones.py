@@ -8,10 +8,10 @@ from dataclasses import dataclass
 
 from lattice.base.draws import Draws
 from lattice.base.values import limits
-from lattice.cuttings.grown import Stock
 from lattice.cuttings.wish import Wish
 from lattice.measures.rhythms import BEAT
 from lattice.play import NoteVoice, Performance
+from lattice.relatives.stock import Stock
 from lattice.strands.kinds import Degree, Together
 
 FURTHEST = 5

@@ -11,12 +11,12 @@ from lattice.base.clauses import Part
 from lattice.base.values import Percent, limits
 from lattice.base.words import choice, counted, number, percent
 from lattice.cuttings.families import FAMILIES
-from lattice.cuttings.roles import ROLES
+from lattice.features.gusts import Throw
 from lattice.measures import MEASURES
 from lattice.measures.distance import DISTANCES
+from lattice.relatives.roles import ROLES
 from lattice.sentence import Said
 
-Throw = Annotated[int, Field(gt=-(2**53), lt=2**53)]
 Count = Annotated[int, Field(ge=10, le=1000)]
 Stray = Annotated[float, Field(ge=0, le=1)]
 Compared = Literal["any", "less", "as", "more"]

@@ -10,6 +10,7 @@ from lattice.base.errors import RecipeError
 from lattice.base.percussion import note_name
 from lattice.base.values import DRUM_CHANNEL, Channel, LaneKind, LaneName, NoteNumber, Seed, limits
 from lattice.edits.base import Edit, and_more, new_id, who, with_new_lane
+from lattice.features.gusts import without_lane
 from lattice.library.beginnings import BEGINNINGS, BeginningName
 from lattice.recipe import MAX_LANES, Lane, Recipe, changed, edited, refusing, with_lane
 from lattice.rules import FOLLOWING, RULES, FollowingKind, StandingKind, rule_that
@@ -191,7 +192,8 @@ class RemoveLane(Edit):
             raise RecipeError(f"{' and '.join(followers)} follows {lane.name}; "
                               "give it another rule first.")
         return recipe.model_copy(update={
-            "lanes": tuple(each for each in recipe.lanes if each.id != lane.id)})
+            "lanes": tuple(each for each in recipe.lanes if each.id != lane.id),
+            "gusts": without_lane(recipe.gusts, lane.id)})
 
     def describe(self, recipe: Recipe) -> str:
         return f"{who(self.lane, recipe)}removed"

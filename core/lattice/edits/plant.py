@@ -9,17 +9,16 @@ from pydantic import Field
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import Percent, StepNumber, to_json
-from lattice.base.words import many
-from lattice.cuttings.grown import Stock, gust
-from lattice.cuttings.gusts import Away
-from lattice.cuttings.wish import Throw, Wish
+from lattice.base.words import many, ordinal
 from lattice.edits.base import Edit, new_id, with_new_lane
 from lattice.edits.movement import without_lost_paths
 from lattice.edits.strands import strand_of, with_strand
+from lattice.features.gusts import MOST_GUSTS, MOST_PASSES, Away, PatternGust, Throw
 from lattice.play import Performance
-from lattice.recipe import Lane, Recipe, edited, with_lane
+from lattice.recipe import Lane, Recipe, edited, refusing, with_lane
+from lattice.relatives.gust import gusted, may_blow
+from lattice.relatives.stock import planted
 from lattice.rules.gaps import Gaps
-from lattice.rules.hand import Hand
 from lattice.strands.kinds import DEGREE, Degree
 
 ANSWERING = 40
@@ -44,14 +43,13 @@ class Plant(Edit):
         if beyond:
             raise RecipeError(f"{lane.name} has {many(lane.steps, 'steps')}; there is no step "
                               f"{beyond[0] + 1} to plant a hit on.")
-        plain = {"reverse": False, "flip": False, "keep": None}
         if self.amount is not None and isinstance(lane.rule, Gaps):
-            return with_lane(recipe, edited(lane, plain | {"rule.amount": self.amount}))
-        rule = Hand(kind="hand", hits=tuple(self.hits))
-        planted = edited(lane, plain | {"rule": rule.model_dump(mode="json")})
+            return with_lane(recipe, edited(lane, {
+                "reverse": False, "flip": False, "keep": None, "rule.amount": self.amount}))
+        after = planted(lane, self.hits)
         if self.degrees is not None:
-            planted = self._with_degrees(planted)
-        return without_lost_paths(with_lane(recipe, planted), recipe, lane.id)
+            after = self._with_degrees(after)
+        return without_lost_paths(with_lane(recipe, after), recipe, lane.id)
 
     def _with_degrees(self, lane: Lane) -> Lane:
         if not lane.pitched or len(self.degrees or ()) != len(self.hits):
@@ -83,15 +81,39 @@ class Gust(Edit):
         performance = Performance(recipe)
         lanes = recipe.lanes if self.lanes is None else [recipe.lane(each) for each in self.lanes]
         for lane in lanes:
-            # Lanes that follow are blown about with those that they follow.
-            if lane.kind != "control" and lane.follows is None:
-                stock = Stock.of(performance, lane.id, Wish())
-                hits = gust(stock, self.away, self.throw)
-                recipe = Plant(do="plant", lane=lane.id, hits=stock.steps(hits)).apply(recipe)
+            if may_blow(lane):
+                after = gusted(performance.stock(lane.id), self.away, self.throw)
+                recipe = without_lost_paths(with_lane(recipe, after), recipe, lane.id)
         return recipe
 
     def describe(self, recipe: Recipe) -> str:
         return "a gust planted"
+
+
+class AddGust(Edit):
+    """Let a gust blow by itself, in one of every so many passes: another each time, or always one
+    that was heard, by its throw."""
+
+    do: Literal["add_gust"]
+    every: Annotated[int, Field(ge=1, le=MOST_PASSES)] = 8
+    turn: Annotated[int | None, Field(ge=1, le=MOST_PASSES)] = None
+    away: Away = 0.4
+    lanes: Annotated[list[str] | None, Field(min_length=1, max_length=64)] = None
+    throw: Throw | None = None
+
+    def apply(self, recipe: Recipe) -> Recipe:
+        if len(recipe.gusts) >= MOST_GUSTS:
+            raise RecipeError(f"Up to {MOST_GUSTS} gusts come by themselves; take one out first.")
+        for lane_id in self.lanes or ():
+            recipe.lane(lane_id)
+        with refusing():
+            gust = PatternGust.model_validate({
+                "every": self.every, "from": self.turn or self.every, "away": self.away,
+                "lanes": self.lanes, "throw": self.throw})
+        return recipe.model_copy(update={"gusts": (*recipe.gusts, gust)})
+
+    def describe(self, recipe: Recipe) -> str:
+        return f"+ a gust every {ordinal(self.every)} pass"
 
 
 class AddAnswering(Edit):

@@ -9,19 +9,28 @@ from __future__ import annotations
 from collections.abc import Hashable, Iterable, Iterator, Sequence
 
 from lattice.base.controllers import Number
+from lattice.base.lately import Lately
+from lattice.features.gusts import PatternGust
 from lattice.pitch.progression import Progression
 from lattice.pitch.reading import Harmony
 from lattice.play.controlling import ControlVoice
 from lattice.play.events import TOGETHER, Change, Note, one_at_a_time
 from lattice.play.lines import Line
+from lattice.play.rhythm import stock_of
 from lattice.play.voice import NoteVoice, Setting, Voice
 from lattice.play.walking import WalkingVoice
 from lattice.recipe import Lane, Recipe
+from lattice.relatives.gust import gusted, may_blow
+from lattice.relatives.stock import Stock
 from lattice.sentence.by_bar import Values, by_bar
 from lattice.time.grain import timeline
 
 MOST_BARS_KEPT = 256
 """Of a recipe whose words move, what plays in so many bars is kept at hand."""
+MOST_PASSES_KEPT = 64
+"""Of one over which gusts blow, what plays in so many passes."""
+Thrown = tuple[tuple[str, float, int], ...]
+"""Gusts over lanes: the lane's id, how far it is blown away, and the throw."""
 
 
 def may_sound(lane: Lane, channel: int, pitch: int) -> bool:
@@ -42,6 +51,10 @@ def lanes_in_groups(recipe: Recipe) -> list[list[Lane]]:
     return list(by_key.values())
 
 
+_gusted = Lately[Lane](4096)
+"""Lanes as gusts have blown them."""
+
+
 class Performance:
     """A recipe, ready to be played over any range.
 
@@ -57,9 +70,12 @@ class Performance:
             if chords else None
         self.order = {lane.id: index for index, lane in enumerate(recipe.lanes)}
         self.by_bar = by_bar(recipe)
+        self.blown = _blown(recipe)
+        """The lanes that gusts blow about."""
         self._bars: dict[Values, Performance] = {}
+        self._gusted: dict[Thrown, Performance] = {}
         self._voices: dict[str, Voice] = {}
-        if before and before.times == self.times and before.recipe.setting == recipe.setting:
+        if before and before.times == self.times and before.recipe.still == recipe.still:
             for lane in recipe.playing_order():
                 voice = before._voices.get(lane.id)
                 if voice and voice.lane is lane and (
@@ -67,13 +83,64 @@ class Performance:
                     self._voices[lane.id] = voice
 
     def at(self, beats: float) -> Performance:
-        """What plays in the bar of a time: this, where no word moves."""
+        """What plays in the bar of a time: this, where no word moves and no gust blows."""
         return self._in_bar(self._bar(beats))
+
+    def calm_at(self, beats: float) -> Performance:
+        """The same, but for gusts."""
+        return self._by_values(self._bar(beats))
+
+    def stock(self, lane_id: str) -> Stock:
+        """A lane as its relatives are grown from it, with the values of the first bar; RecipeError
+        where there is no such lane."""
+        calm = self.calm_at(0)
+        return stock_of(calm.voice(lane_id), calm.recipe)
 
     def _bar(self, beats: float) -> int:
         return max(0, int((beats + TOGETHER) * self.times.grain // self.times.bar))
 
     def _in_bar(self, bar: int) -> Performance:
+        return self.in_pass(bar // self.recipe.bars)._by_values(bar)
+
+    def in_pass(self, passing: int) -> Performance:
+        """What plays in a pass, counted from 0: this, where no gust blows."""
+        if not self.blown:
+            return self
+        thrown = tuple((lane.id, gust.away, gust.thrown(passing)) for lane in self.recipe.lanes
+                       if (gust := self._gust_over(lane, passing)))
+        return self._with_gusts(thrown) if thrown else self
+
+    def thrown_at(self, lane_id: str, beats: float) -> tuple[PatternGust, int] | None:
+        """The gust that blows a lane about at a time, and its throw."""
+        passing = self._bar(beats) // self.recipe.bars
+        gust = self._gust_over(self.recipe.lane(lane_id), passing)
+        return (gust, gust.thrown(passing)) if gust else None
+
+    def _gust_over(self, lane: Lane, passing: int) -> PatternGust | None:
+        return self.recipe.gust_over(lane.id, passing) if may_blow(lane) else None
+
+    def _with_gusts(self, thrown: Thrown) -> Performance:
+        """What plays while gusts blow."""
+        playing = self._gusted.get(thrown)
+        if playing is None:
+            lanes = {each[0]: self._gusted_lane(*each) for each in thrown}
+            for lane in self.recipe.lanes:  # so that what does not change is shared
+                if lane.id not in self.blown:
+                    self.voice(lane.id)
+            if len(self._gusted) >= MOST_PASSES_KEPT:
+                self._gusted.clear()
+            playing = self._gusted[thrown] = Performance(self.recipe.model_copy(update={
+                "gusts": (), "lanes": tuple(lanes.get(lane.id, lane)
+                                            for lane in self.recipe.lanes)}), self)
+        return playing
+
+    def _gusted_lane(self, lane_id: str, away: float, throw: int) -> Lane:
+        return _gusted.of(self.recipe.lane(lane_id),
+                          also=(self.recipe.still, self.recipe.paths, away, throw),
+                          make=lambda: gusted(self.stock(lane_id), away, throw))
+
+    def _by_values(self, bar: int) -> Performance:
+        """What plays in a bar by the values of the words that move."""
         if self.by_bar is None:
             return self
         values = self.by_bar.values(bar)
@@ -90,8 +157,8 @@ class Performance:
     def playing(self, lane_id: str, start: float, end: float) -> Iterator[
             tuple[Voice, float, float]]:
         """The voices by which a lane plays over [start, end) beats, each with its part of them;
-        only one unless words move."""
-        if self.by_bar is None or lane_id not in self.by_bar.moved:
+        only one unless words move or gusts blow."""
+        if not self._varies(lane_id):
             yield self.voice(lane_id), start, end
             return
         bar, begin, voice = self._bar(start), start, None
@@ -106,8 +173,8 @@ class Performance:
             yield voice, start, end
 
     def voice(self, lane_id: str) -> Voice:
-        """One lane as it plays by its own values, whatever moves; made when it is first asked
-        for."""
+        """One lane as it plays by its own values, whatever moves or blows; made when it is
+        first asked for."""
         voice = self._voices.get(lane_id)
         if voice is None:
             lane = self.recipe.lane(lane_id)
@@ -150,7 +217,7 @@ class Performance:
     def _set_by(self, lane_id: str, line: Line, start: float, end: float) -> list[Change]:
         """What a line sets in a part of time with one voice. Where a bar begins, by other values
         than the one before, a line that stands goes to where it would be by its own."""
-        if not self._moves(lane_id):
+        if not self._varies(lane_id):
             return line.changes(start, end)
         found = line.changes(start, end) if line.stands else line.set_within(start, end)
         begins = self._bar(start - 2 * TOGETHER) < self._bar(start)
@@ -176,20 +243,22 @@ class Performance:
             line = next((line for line in lines if line.control.number == number), None)
             begin = bar * self.times.bar / self.times.grain
             value = None
-            if line and self._moves(lane_id) and not line.stands:
+            if line and self._varies(lane_id) and not line.stands:
                 value = next((each.value for each in reversed(line.set_within(begin, until))), None)
             elif line:
                 value = line.in_force(until)
             if line and value is not None:
                 return line.change(at, value)
-            if bar == 0 or self.by_bar is None:
+            if bar == 0 or not self._varies(lane_id):
                 break
             bar, until = bar - 1, begin
         return None
 
-    def _moves(self, lane_id: str) -> bool:
-        """Whether words of a lane follow paths, so that bars play by values of their own."""
-        return self.by_bar is not None and lane_id in self.by_bar.moved
+    def _varies(self, lane_id: str) -> bool:
+        """Whether bars of a lane play by values of their own, since its words follow paths or gusts
+        blow over it."""
+        return lane_id in self.blown or (
+            self.by_bar is not None and lane_id in self.by_bar.moved)
 
     def _setting(self) -> list[Lane]:
         """The lanes that set controllers and are heard."""
@@ -233,6 +302,17 @@ class Performance:
             ringing = {key: until for key, until in ringing.items() if until > stop}
             begin, width = stop, 2 * width
         return found
+
+
+def _blown(recipe: Recipe) -> frozenset[str]:
+    """The lanes that some gust blows about, and those that follow them."""
+    named = {lane_id for gust in recipe.gusts for lane_id in gust.lanes or
+             (lane.id for lane in recipe.lanes)}
+    reached = {lane.id for lane in recipe.lanes if lane.id in named and may_blow(lane)}
+    for lane in recipe.playing_order():
+        if lane.follows in reached:
+            reached.add(lane.id)
+    return frozenset(reached)
 
 
 def play(recipe: Recipe, start: float, end: float) -> list[Note]:

@@ -10,15 +10,13 @@ import numpy as np
 from lattice.measures import MEASURES, measured
 from lattice.measures.rhythms import Ground, Rhythms
 from lattice.play import Performance
-from lattice.recipe import Lane, Recipe
-from lattice.time.cells import Run
 
 
 @dataclass(frozen=True, slots=True)
 class LaneRhythm:
     """The ground of a lane, its first step that is played, and for each step from there on
     whether it is a hit, after pins and keep, in the lane's first cycle and before chance; where
-    words move, with what they are in the first bar."""
+    words move, with what they are in the first bar; between gusts."""
 
     ground: Ground
     first: int
@@ -30,30 +28,10 @@ class LaneRhythm:
         return measured(Rhythms(self.ground, np.array([self.hits], dtype=np.bool_)))[0]
 
 
-def ground_of(lane: Lane, recipe: Recipe) -> Ground:
-    """The steps that a lane plays; each counts as long as the lane's cells, and the first of them
-    as the start of a bar, whichever way the lane runs."""
-    first, last = lane.played
-    return Ground(last - first + 1, lane.cell_beats(recipe), recipe.meter)
-
-
 def lane_rhythm(performance: Performance, lane_id: str) -> LaneRhythm:
     """The rhythm of a lane; RecipeError where there is no such lane."""
-    performance = performance.at(0)
-    lane = performance.recipe.lane(lane_id)
-    voice = performance.voice(lane_id)
-    hits, time = voice.hits, voice.time
-    first, last = lane.played
-    if time.order is None and hits.followed is None:
-        steps = {step for step in range(first, last + 1) if lane.pins.get(step, hits.base[step])}
-    elif time.framed or time.path:
-        longest = max(performance.times.frame, time.period * time.longest)
-        runs = time.runs(0, longest + abs(time.shift))
-        steps = {hit.step for hit in hits.of_run(runs[0])} if runs else set()
-    else:
-        steps = {hit.step for hit in hits.of_run(Run(0, 0, None, 0, time.period))}
-    return LaneRhythm(ground_of(lane, performance.recipe), first,
-                      tuple(step in steps for step in range(first, last + 1)))
+    stock = performance.stock(lane_id)
+    return LaneRhythm(stock.ground, stock.first, tuple(stock.now.tolist()))
 
 
 def pattern_measures(performance: Performance) -> dict[str, float]:
@@ -61,7 +39,7 @@ def pattern_measures(performance: Performance) -> dict[str, float]:
     share that begins together with a hit of another lane; `density`, hits by the cells that begin
     in the frame. Both 0 to 1, 0 where there are none. (Our own, after what the ear asks: do the
     voices meet, and how full is it?)"""
-    performance = performance.at(0)
+    performance = performance.calm_at(0)
     frame = performance.times.frame
     places: Counter[int] = Counter()
     cells = 0

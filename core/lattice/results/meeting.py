@@ -21,16 +21,19 @@ SETTLED = 128
 
 @dataclass(frozen=True, slots=True)
 class Meeting:
-    """frames: the number, or None for more than 9,999; left_out: names of lanes that never
-    come round because their direction is random or wandering, or one of their words wanders, or
-    that follow such a lane."""
+    """frames: the number, or None for more than 9,999, or where nobody comes round; left_out: names
+    of lanes that never come round because their direction is random or wandering, one of their
+    words wanders, or gusts blow over them, or that follow such a lane."""
 
     frames: int | None
     bars: int | None
     left_out: list[str]
+    nobody: bool = False
 
     def words(self) -> str:
         """The meeting point in one sentence."""
+        if self.nobody:
+            return "no lane comes round, so that they never meet again"
         without = f" (without {', '.join(self.left_out)})" if self.left_out else ""
         if self.bars is None:
             return f"the lanes need more than {MOST_FRAMES:,} passes to meet again{without}"
@@ -51,6 +54,8 @@ def frames_of(recipe: Recipe) -> dict[str, int | None]:
 def meeting(recipe: Recipe, lanes: Mapping[str, int | None]) -> Meeting:
     """The meeting point of lanes that come round after so many frames each (None: never)."""
     left_out = [lane.name for lane in recipe.lanes if lanes[lane.id] is None]
+    if left_out and len(left_out) == len(recipe.lanes):
+        return Meeting(None, None, left_out, nobody=True)
     frames = lcm(1, *(count for count in lanes.values() if count))
     if frames > MOST_FRAMES:
         return Meeting(None, None, left_out)
@@ -59,8 +64,29 @@ def meeting(recipe: Recipe, lanes: Mapping[str, int | None]) -> Meeting:
 
 def lane_frames(performance: Performance, lane_id: str) -> int | None:
     """After how many whole frames a lane is back at its start; None if it never is."""
-    period = _moving_period(performance, lane_id)
+    period = _with_gusts(performance, lane_id)
     return None if period is None else Fraction(period, performance.times.frame).numerator
+
+
+def _with_gusts(performance: Performance, lane_id: str) -> int | None:
+    """The ticks of a round in which gusts come round too; those that are others each time never
+    do."""
+    if lane_id not in performance.blown:
+        return _moving_period(performance, lane_id)
+    recipe, times = performance.recipe, performance.times
+    followed = {lane_id, *(leader.id for leader in recipe.leaders(recipe.lane(lane_id)))}
+    over = [gust for gust in recipe.gusts
+            if any(gust.over(each) for each in followed)]
+    if any(gust.throw is None for gust in over):
+        return None
+    passes = lcm(1, *(gust.every for gust in over))
+    period = passes * times.frame
+    for passing in range(min(passes, MOST_BARS_LOOKED_AT)):
+        own = _moving_period(performance.in_pass(passing), lane_id)
+        if own is None:
+            return None
+        period = lcm(period, own)
+    return period
 
 
 def _moving_period(performance: Performance, lane_id: str) -> int | None:
@@ -76,7 +102,7 @@ def _moving_period(performance: Performance, lane_id: str) -> int | None:
     times = performance.times
     period, seen = bars * times.bar, list[Voice]()
     for bar in range(min(bars, MOST_BARS_LOOKED_AT)):
-        playing = performance.at(float(bar * recipe.bar_beats))
+        playing = performance.calm_at(float(bar * recipe.bar_beats))
         voice = playing.voice(lane_id)
         if any(voice is each for each in seen):
             continue

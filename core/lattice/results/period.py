@@ -7,6 +7,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from lattice.base.clauses import NEUTRAL
 from lattice.base.group import Rounds
 from lattice.base.words import Slot, listed, many
 from lattice.play import Performance
@@ -66,13 +67,14 @@ def period(recipe: Recipe) -> Period:
     for lane in recipe.lanes:
         bare = with_lane(bare, _bare(lane))
     told = [each.told for each, _ in causes]
-    if recipe.chords is not None:
-        bare = changed(bare, {"chords": None})
-        if meeting_point(changed(recipe, {"chords": None})).frames != met.frames:
-            told.append("the chords")
+    for said, called in (("chords", "the chords"), ("gusts", "the gusts")):
+        if getattr(recipe, said):
+            bare = changed(bare, {said: NEUTRAL})
+            if meeting_point(changed(recipe, {said: NEUTRAL})).frames != met.frames:
+                told.append(called)
     lengths = meeting_point(bare)
     words = f"{_lengths(recipe)} {_bars(lengths.bars)}."
-    if lengths.frames != met.frames:
+    if lengths.frames != met.frames and not met.nobody:
         told = told or ["what is counted on through them, together,"]
         words += f" With {listed(told)} it takes {_bars(met.bars)}."
     if met.left_out:

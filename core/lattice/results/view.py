@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
+from math import ceil, floor
 
 from lattice.base.controllers import Number, controller_name, value_bounds
 from lattice.control.line import corners
@@ -12,7 +13,7 @@ from lattice.pitch.fields import PitchFields
 from lattice.pitch.names import chord_name
 from lattice.play import ControlVoice, Note, NoteVoice, Performance, Voice
 from lattice.play.events import TOGETHER
-from lattice.recipe import Lane
+from lattice.recipe import Lane, Recipe
 from lattice.sentence import lane_summary
 
 MOST_CHORDS_SHOWN = 512
@@ -60,6 +61,28 @@ def shown_chords(performance: Performance, start: float, end: float) -> list[Sho
             after / grain, str(length), tuple((chord.bass + each) % 12 for each in chord.classes)))
         at = after
     return found
+
+
+@dataclass(frozen=True, slots=True)
+class ShownGust:
+    """A gust that comes by itself, over beats [start, end): how far away it blows, its throw, and
+    over which lanes (null: all)."""
+
+    start: float
+    end: float
+    away: float
+    throw: int
+    lanes: tuple[str, ...] | None
+
+
+def shown_gusts(recipe: Recipe, start: float, end: float) -> list[ShownGust]:
+    """The gusts that blow in [start, end) beats, by their passes."""
+    frame = float(recipe.frame_beats)
+    passes = range(floor(start / frame + TOGETHER), ceil(end / frame - TOGETHER)) \
+        if recipe.gusts else ()
+    return [ShownGust(passing * frame, (passing + 1) * frame, gust.away, gust.thrown(passing),
+                      gust.lanes)
+            for passing in passes for gust in recipe.gusts if gust.comes_in(passing)]
 
 
 @dataclass(frozen=True, slots=True)
@@ -132,8 +155,9 @@ def pictures(performance: Performance, lanes: list[Lane], start: float, end: flo
         audible, picture = performance.audible(lane), None
         for voice, begin, stop in performance.playing(lane.id, start, end):
             if picture is None:
-                hits = None if voice.hits.followed else voice.hits.count
-                words = lane_summary(voice.lane, performance.recipe, hits)
+                calm = performance.calm_at(begin).voice(lane.id)
+                hits = None if calm.hits.followed else calm.hits.count
+                words = lane_summary(calm.lane, performance.recipe, hits)
                 picture = drawn[lane.id] = _cells(voice, words, begin, stop)
             else:
                 _continued(picture, _cells(voice, picture.summary, begin, stop), begin)

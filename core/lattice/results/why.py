@@ -10,6 +10,7 @@ from lattice.base.values import to_json
 from lattice.base.words import ordinal, written
 from lattice.control.line import Knot
 from lattice.features.chance import Fate
+from lattice.features.gusts import PatternGust
 from lattice.features.rolls import Roll, RollFate
 from lattice.hits.found import Hit
 from lattice.pitch.names import pitch_name, told_note
@@ -31,10 +32,12 @@ from lattice.strands.reading import placer
 
 def structured(note: Note, performance: Performance) -> dict[str, Any]:
     """What put a note there: rule, pin, keep, probability and draw, link, turns, roll; its reading,
-    degree and chord, or the walk's place and pool; anchor, fold."""
+    degree and chord, or the walk's place and pool; anchor, fold; the gust that blows there."""
     voice = performance.at(note.start).voice(note.lane)
     first, *more = [_cause(cause, voice) for cause in note.causes]
-    return first | ({"also": more} if more else {})
+    blown = performance.thrown_at(note.lane, note.start)
+    gust = {"gust": {"away": blown[0].away, "throw": blown[1]}} if blown else {}
+    return first | gust | ({"also": more} if more else {})
 
 
 def _cause(cause: Cause, voice: Voice) -> dict[str, Any]:
@@ -96,7 +99,8 @@ def place_words(beats: Fraction, recipe: Recipe) -> str:
 def why(recipe: Recipe, lane_id: str, at: float) -> str:
     """Why the cell of a lane that lies at `at` (beats) plays or rests, in one line of words: rule,
     reverse and flip, pin, keep, link, turns, chance and draw, rolls, pitch or value, mute."""
-    performance = Performance(recipe).at(at)
+    everything = Performance(recipe)
+    blown, performance = everything.thrown_at(lane_id, at), everything.at(at)
     recipe = performance.recipe
     lane = recipe.lane(lane_id)
     voice = performance.voice(lane_id)
@@ -116,7 +120,9 @@ def why(recipe: Recipe, lane_id: str, at: float) -> str:
     step = time.step_at(run, cell)
     rule, pin, is_hit = voice.hits.verdict(run, cell)
     where = place_words(Fraction(start, times.grain), recipe)
-    words = f"Step {step + 1} at {where}: {_hit_words(lane, recipe, rule, pin, is_hit)}"
+    reason = _gust_words(*blown, is_hit) if blown and pin is None else \
+        _hit_words(lane, recipe, rule, pin, is_hit)
+    words = f"Step {step + 1} at {where}: {reason}"
     if isinstance(voice, NoteVoice):
         found = [each for each in voice.soundings(start / times.grain, end / times.grain)
                  if each.hit is not None and each.hit.cell == cell
@@ -219,6 +225,12 @@ def _hit_words(lane: Lane, recipe: Recipe, rule: bool, pin: bool | None, is_hit:
         words += (f"; {'dropping' if keep.drop else 'keeping'} every {ordinal(keep.every)} hit"
                   f"{start} {'leaves it' if is_hit else 'takes it away'}")
     return words
+
+
+def _gust_words(gust: PatternGust, throw: int, is_hit: bool) -> str:
+    """What made the cell a hit or not in a pass that a gust blows through."""
+    return (f"a gust blows {written(gust.away)} away in this pass, by throw {throw}, and it "
+            f"{'plays' if is_hit else 'rests'}")
 
 
 def _fate_words(hit: Hit, fate: Fate, voice: NoteVoice) -> str:

@@ -24,6 +24,8 @@ LANE_WORK = 10.0
 """Finding a lane's place, however short the stretch."""
 MAKING = 40.0
 """Setting the moving words of a lane for a bar, and finding what plays by them."""
+GUST = 60.0
+"""Drawing a gust over a lane, and finding what plays by it."""
 MOST_BARS_LOOKED_AT = 64
 LISTED = 0.05
 """Listing a cell of a rate path."""
@@ -53,6 +55,17 @@ _known = Lately[_Dense](4096)
 def work(recipe: Recipe, start: float, end: float, only: Iterable[str] | None = None) -> float:
     """The work of playing [start, end) beats: all lanes, or `only` some and those they follow.
     Where words move over more bars than are looked at, the dearest of those stands for all."""
+    return _gust_work(recipe, start, end, only) + _moving_work(recipe, start, end, only)
+
+
+def _gust_work(recipe: Recipe, start: float, end: float, only: Iterable[str] | None) -> float:
+    lanes = [lane.id for lane in recipe.lanes] if only is None else list(only)
+    passes = max(0.0, end - start) / float(recipe.frame_beats)
+    return sum(GUST * ceil(passes / gust.every) * sum(
+        gust.over(lane_id) for lane_id in lanes) for gust in recipe.gusts)
+
+
+def _moving_work(recipe: Recipe, start: float, end: float, only: Iterable[str] | None) -> float:
     moving = by_bar(recipe)
     if moving is None or end <= start:
         return _still_work(recipe, start, end, only)

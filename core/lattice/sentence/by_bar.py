@@ -62,7 +62,7 @@ class BarByBar:
         self._followed = [followed for lane_id in (None, *(lane.id for lane in recipe.lanes))
                           for followed in _followed(recipe, lane_id)]
         self.moved = self._reached()
-        self._still = recipe.model_copy(update={"paths": (), "lanes": tuple(
+        self._still = recipe.model_copy(update={"paths": (), "gusts": (), "lanes": tuple(
             lane.model_copy(update={"paths": ()}) if lane.paths else lane
             for lane in recipe.lanes)})
 

@@ -14,6 +14,7 @@ from lattice.control import words as control
 from lattice.features import (
     chance,
     controls,
+    gusts,
     length,
     loudness,
     own_sound,
@@ -62,5 +63,6 @@ CLAUSES: Mapping[LaneKind, Sequence[ClauseSource[Lane]]] = {
 }
 """Every kind of clause that a lane of each kind may have, in the order in which they are read."""
 PATTERN_CLAUSES: Sequence[ClauseSource[Recipe]] = _moving(
-    FRAME, pitch.PATTERN_KEY, pitch.CHORDS, timing.PATTERN_SWING, chance.PATTERN_SCALE)
+    FRAME, pitch.PATTERN_KEY, pitch.CHORDS, timing.PATTERN_SWING, chance.PATTERN_SCALE,
+    gusts.GUSTS)
 """Every kind of clause that says something of the whole pattern."""

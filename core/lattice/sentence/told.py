@@ -33,9 +33,8 @@ class Sentence:
 
 
 def other_names(recipe: Recipe, lane_id: str | None) -> Names:
-    """What the other lanes are called, by their ids; of a pattern, nobody."""
-    return {each.id: each.name for each in recipe.lanes
-            if lane_id is not None and each.id != lane_id}
+    """What the other lanes are called, by their ids; of a pattern, all of them."""
+    return {each.id: each.name for each in recipe.lanes if each.id != lane_id}
 
 
 def _said(lane: Lane | None, recipe: Recipe) -> Iterator[tuple[ClauseSource[Any], Clause]]:

@@ -18,6 +18,7 @@ from lattice import (
     Recipe,
     Sentence,
     ShownChord,
+    ShownGust,
     ShownScale,
     ShownSound,
     ShownStrand,
@@ -33,6 +34,7 @@ from lattice import (
     pattern_sentence,
     pictures,
     shown_chords,
+    shown_gusts,
     shown_scale,
     shown_sound,
     shown_strands,
@@ -127,6 +129,7 @@ class View:
     progression: ShownProgression | None
     chords: list[ShownChord]
     chords_offered: tuple[OfferedChord, ...]
+    gusts: list[ShownGust]
     lanes: list[ShownLane]
     chosen: Chosen | None
 
@@ -152,6 +155,7 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> View:
     bars, and says so. Drawn lanes are written already, for orjson."""
     wanted, end = end, fitting_end(recipe, start, end)
     performance, setting = Performance(recipe), recipe.setting
+    told_of = (setting, tuple((lane.id, lane.name) for lane in recipe.lanes if recipe.gusts))
     found = [_write(performance, group, setting, start, end) for group in lanes_in_groups(recipe)]
     frames = {lane_id: count for group in found for lane_id, count in group.frames.items()}
     shown = {lane_id: lane for group in found for lane_id, lane in group.shown.items()}
@@ -160,12 +164,13 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> View:
         tempo=recipe.tempo, tempo_word=tempo_word(recipe), meter=recipe.meter,
         bars=recipe.bars, seed=recipe.seed,
         bar_beats=float(recipe.bar_beats), frame_beats=float(recipe.frame_beats),
-        sentence=_words.get(setting) or _words.put(setting, pattern_sentence(recipe)),
+        sentence=_words.get(told_of) or _words.put(told_of, pattern_sentence(recipe)),
         start=start, end=end, shortened=end < wanted,
         meeting=ShownMeeting(met.words(), met.bars),
         progression=_progression(recipe),
         chords=shown_chords(performance, start, end),
         chords_offered=offered_chords(recipe.key) if recipe.chords else (),
+        gusts=shown_gusts(recipe, start, end),
         lanes=[shown[lane.id] for lane in recipe.lanes],
         chosen=_chosen(performance, chosen))
 

@@ -89,6 +89,12 @@ useMusicKeys(({ key, alt, command }) => (
       >hold for a gust</button>
       <button type="button" class="plain act" :disabled="!gusts.known"
         @click="gusts.plantLast">plant the last gust</button>
+      <button type="button" class="plain act" :disabled="!gusts.known"
+        title="As a clause of the pattern: the same gust in the 8th of every 8 passes"
+        @click="gusts.letCome(true)">let it come back</button>
+      <button type="button" class="plain act"
+        title="As a clause of the pattern: another gust in the 8th of every 8 passes"
+        @click="gusts.letCome(false)">let gusts come by themselves</button>
     </p>
     <footer>
       <v-btn size="small" color="primary" variant="flat" :disabled="!cuttings.trying"

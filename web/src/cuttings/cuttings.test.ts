@@ -3,10 +3,9 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, expect, test, vi } from 'vitest'
 import { nextTick, reactive } from 'vue'
-import type { Edit } from '@/api/client'
+import type { Edit, View } from '@/api/client'
 import { useNotices } from '@/app/notices'
-import { instead } from '@/sound/instead'
-import { FakeServer, settle } from '@testing/server'
+import { FakeServer } from '@testing/server'
 import { useCuttings } from './cuttings'
 import { useGusts } from './gusts'
 
@@ -14,7 +13,7 @@ const { open } = vi.hoisted(() => ({ open: { pattern: {} as Pattern, player: {} 
 interface Pattern {
   id: number
   revision: number
-  view: { lanes: { id: string }[] }
+  view: { lanes: { id: string }[]; gusts: View['gusts'] }
   tried: Edit[]
   chosen: string
   also: string[]
@@ -23,7 +22,6 @@ interface Pattern {
   staying: boolean
   preview: ReturnType<typeof vi.fn>
   commit: ReturnType<typeof vi.fn>
-  overlay: ReturnType<typeof vi.fn>
 }
 interface Player {
   playing: boolean
@@ -52,12 +50,11 @@ const tried = () => open.pattern.preview.mock.lastCall?.[0] as Edit[]
 
 beforeEach(async () => {
   localStorage.clear()
-  instead.value = null
   const pattern: Pattern = reactive({
-    id: 7, revision: 3, view: { lanes: [{ id: 'pump' }, { id: 'fern' }] }, tried: [], chosen: 'pump', also: [],
+    id: 7, revision: 3, view: { lanes: [{ id: 'pump' }, { id: 'fern' }], gusts: [] }, tried: [], chosen: 'pump', also: [],
     frame: 4, span: 8, staying: false,
     preview: vi.fn((edits: Edit[]) => Promise.resolve(void (pattern.tried = edits))),
-    commit: vi.fn(() => Promise.resolve(true)), overlay: vi.fn(),
+    commit: vi.fn(() => Promise.resolve(true)),
   })
   open.pattern = pattern
   open.player = reactive({ playing: false, beat: 0, hearChange: vi.fn(), scheduledBeat: () => open.player.beat + 0.5 })
@@ -200,28 +197,20 @@ test('a gust is there while it is held, over what is tried out, and can be plant
   expect(gusts.known, 'of another pattern').toBe(false)
 })
 
-test('a gust that comes by itself is asked for before its pass, shown in it, and gone after it', async () => {
+test('a gust that came by itself is known as the last, and comes back as a clause', async () => {
   const gusts = useGusts()
-  cuttings.gusts = { every: 2, over: 'chosen' }
+  open.pattern.view.gusts = [{ start: 4, end: 8, away: 0.7, throw: 1, lanes: ['fern'] }]
   open.player.playing = true
   open.player.beat = 1
   await nextTick()
-  const call = await server.next('look')
-  const { source: edits, start, end } = { source: call.body.edits, start: call.body.start, end: call.body.end }
-  expect([edits, start, end]).toEqual([[{ do: 'gust', away: 0.4, throw: 1, lanes: ['pump'] }], 0, 8])
-  await call.answer({ end: 8, blown: true })
-  expect(instead.value).toMatchObject({ start: 4, end: 8 })
+  expect(gusts.known).toBe(false)
   open.player.beat = 4.5
   await nextTick()
-  expect([open.pattern.overlay.mock.lastCall?.[0], gusts.known]).toEqual([{ end: 8, blown: true }, true])
-  open.player.beat = 8
-  await nextTick()
-  expect([instead.value, open.pattern.overlay.mock.lastCall?.[0]]).toEqual([null, null])
-  open.player.beat = 10
-  await nextTick()
-  const late = await server.next('look')
-  open.player.beat = 12.2
-  await late.answer({ end: 16 })
-  await settle()
-  expect(instead.value, 'too late for its first note').toBe(null)
+  expect(gusts.known).toBe(true)
+  await gusts.letCome(true)
+  expect(open.pattern.commit).toHaveBeenLastCalledWith([{ do: 'add_gust', away: 0.7, lanes: ['fern'], throw: 1 }])
+  cuttings.gusts = { over: 'chosen' }
+  await gusts.letCome(false)
+  expect(open.pattern.commit).toHaveBeenLastCalledWith([
+    { do: 'add_gust', away: 0.4, lanes: ['pump'], throw: null }])
 })

@@ -1,6 +1,6 @@
 /**
- * Gusts: for a while lanes play relatives of themselves. One is held by a key or a button; others come by
- * themselves, every so many passes, asked for before the pass begins so that the first note is in time.
+ * Gusts: for a while lanes play relatives of themselves. One is held by a key or a button; those that come by
+ * themselves are clauses of the pattern.
  */
 import { useEventListener } from '@vueuse/core'
 import { defineStore } from 'pinia'
@@ -10,17 +10,13 @@ import { useMusicKeys } from '@/app/keyboard'
 import { STATED } from '@/generated/stated'
 import { useClip } from '@/clip/clip'
 import { useOrder } from '@/order/order'
-import { lookAt } from '@/pattern/inParts'
 import { usePattern } from '@/pattern/pattern'
-import { instead } from '@/sound/instead'
 import { usePlayer } from '@/sound/player'
 import { useCuttings } from './cuttings'
 
 type Config = Cuttings['gusts']
 type Gust = Extract<Edit, { do: 'gust' }>
 
-/** A pass that comes by itself is asked for when so many beats of the one before are left. */
-const AHEAD_BEATS = 4
 const LARGEST = 2 ** 31
 
 export const useGusts = defineStore('gusts', () => {
@@ -63,55 +59,21 @@ export const useGusts = defineStore('gusts', () => {
     cuttings.asWas()
   }
 
-  // By themselves, while the passes flow.
-  const frame = computed(() => pattern.frame)
-  const pass = computed(() => Math.floor(player.beat / frame.value + 1e-6))
-  let asking = ''
-  async function comeByItself(): Promise<void> {
-    const { every } = config.value
-    const left = (pass.value + 1) * frame.value - player.beat
-    const next = pass.value + 1
-    if (!player.playing || pattern.staying || every < 2 || next % every !== every - 1) return
-    if (left > Math.max(AHEAD_BEATS, frame.value / 2)) return
-    const edit = gust(next)
-    const source = { revision: pattern.revision, edits: [...pattern.tried, edit] }
-    const key = JSON.stringify([pattern.id, source])
-    if (key === asking) return
-    asking = key
-    const [start, end] = [next * frame.value, (next + 1) * frame.value]
-    const page = Math.floor(start / pattern.span + 1e-9) * pattern.span
-    const body = { ...source, start: page, end: Math.max(end, page + pattern.span), chosen: pattern.chosen }
-    try {
-      const view = await lookAt(pattern.id, body)
-      // Too late for its first note, it does not come.
-      if (key !== asking || holding.value || view.end < end - 1e-6 || player.scheduledBeat() > start + 1e-6) return
-      instead.value = { start, end, seen: { source, view } }
-    } catch {
-      asking = '' // the pass goes by without a gust
-    }
+  // What blows by itself while it is heard is the last one too.
+  watch(() => player.playing && player.beat, (beat) => {
+    const now = beat === false
+      ? undefined : pattern.view?.gusts.find(({ start, end }) => beat >= start - 1e-6 && beat < end - 1e-6)
+    if (!now || holding.value) return
+    const { away, throw: thrown, lanes: over } = now
+    last.value = { pattern: pattern.id, edit: { do: 'gust', away, throw: thrown, lanes: over } }
+  })
+  /** Let gusts come by themselves, another each time; or let the last one come back, always the same. */
+  async function letCome(again: boolean): Promise<void> {
+    const { away, throw: thrown, lanes: over } = again && last.value ? last.value.edit : gust(0)
+    await pattern.commit([{ do: 'add_gust', away, lanes: over, throw: again ? thrown : null }])
   }
-  watch(() => [player.beat, config.value], () => void comeByItself())
-  // What is changed meanwhile is heard at once, and the gust is over.
-  watch(() => [pattern.revision, pattern.tried], () => {
-    if (!instead.value) return
-    instead.value = null
-    asking = ''
-    pattern.overlay(null)
-  })
-  watch(() => [player.beat, player.playing] as const, ([beat, playing]) => {
-    const now = instead.value
-    if (!now) return
-    const within = playing && beat >= now.start - 1e-6 && beat < now.end - 1e-6
-    const edit = now.seen.source.edits.at(-1)
-    if (within && edit?.do === 'gust') last.value = { pattern: pattern.id, edit }
-    pattern.overlay(within ? now.seen.view : null)
-    if (!playing || beat >= now.end) {
-      instead.value = null
-      pattern.overlay(null)
-    }
-  })
 
-  return { holding, known, hold, release, plantLast }
+  return { holding, known, hold, release, plantLast, letCome }
 })
 
 /** G, held: a gust; from the lattice and from cuttings. */

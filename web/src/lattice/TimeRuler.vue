@@ -27,6 +27,18 @@ const labels = computed(() => {
   }
   return found
 })
+/** The passes in sight that a gust blows through by itself. */
+const gusts = computed(() => {
+  const [from, to] = [props.start, props.start + props.span]
+  const shown = ((pattern.weave ?? pattern.view)?.gusts ?? []).filter(({ start, end }) => start < to && end > from)
+  return shown.map(({ start, end, away, lanes }) => ({
+    start,
+    left: ((Math.max(start, from) - from) / props.span) * 100,
+    width: ((Math.min(end, to) - Math.max(start, from)) / props.span) * 100,
+    title: `A gust blows ${away} away in this pass${lanes ? `, over ${lanes.map(nameOf).join(', ')}` : ''}`,
+  }))
+})
+const nameOf = (lane: string) => pattern.view?.lanes.find(({ id }) => id === lane)?.name ?? lane
 
 const drag = ref<{ from: number; to: number } | null>(null)
 const drawn = computed(() => pattern.lane?.drawn ?? null)
@@ -117,6 +129,8 @@ function release(): void {
       }"
     />
     <PickMenu v-model="picking" :target="mark" label="How many strokes" :entries="entries" />
+    <div v-for="gust in gusts" :key="gust.start" class="gust" :title="gust.title"
+      :style="{ left: `${gust.left}%`, width: `${gust.width}%` }"><b>gust</b></div>
     <span
       v-for="label in labels" :key="label.text" :class="{ strong: label.strong }" :style="{ left: `${label.left}%` }"
     >{{ label.text }}</span>
@@ -130,5 +144,10 @@ function release(): void {
 span { position: absolute; transform: translateX(-50%); font-variant-numeric: tabular-nums; }
 span:first-of-type { transform: none; }
 .strong { font-weight: 700; color: var(--ink); }
+.gust {
+  position: absolute; inset-block: 0; border-bottom: 2px dotted var(--link); text-align: right; container-type: size;
+}
+.gust b { font-weight: 400; font-style: italic; color: var(--link); padding-right: 8px; }
+@container (max-width: 70px) { .gust b { display: none; } }
 .stretch { position: absolute; top: 0; bottom: 2px; background: var(--lamp); opacity: 0.6; border-radius: 4px; }
 </style>

@@ -53,10 +53,7 @@ export function useSight() {
   /** The newest revision that is known of each pattern. */
   const newest = new Map<number, number>()
 
-  /** A view that is shown in place of what the pattern says, for a while. */
-  const over = shallowRef<View | null>(null)
-  const view = computed(() => over.value ?? seen.value?.view ?? null)
-  const overlay = (instead: View | null) => (over.value = instead)
+  const view = computed(() => seen.value?.view ?? null)
   /** The lengths of a beat of the metre, of a bar and of the frame, in quarter notes. */
   const beat = computed(() => 4 / (view.value?.meter[1] ?? 4))
   const bar = computed(() => view.value?.bar_beats ?? 4)
@@ -214,6 +211,6 @@ export function useSight() {
   return {
     id, name, revision, stored, newest, tried, seen, view, chosen, lane, beat, bar, frame, viewBars, span, start,
     staying,
-    gone, wanted, show, keepUp, look, preview, outdate, quiet, choose, turnTo, setBars, overlay,
+    gone, wanted, show, keepUp, look, preview, outdate, quiet, choose, turnTo, setBars,
   }
 }

@@ -5,7 +5,6 @@ import { beforeEach, expect, test, vi } from 'vitest'
 import { nextTick, reactive } from 'vue'
 import type { Edit, HeardPass, View } from '@/api/client'
 import { beginAnew, now, struck, until } from '@testing/output'
-import { instead } from './instead'
 import { usePlayer } from './player'
 
 const { passes, open } = vi.hoisted(() => ({
@@ -64,7 +63,6 @@ let player: ReturnType<typeof usePlayer>
 beforeEach(() => {
   beginAnew()
   passes.length = 0
-  instead.value = null
   const first = seen(36, 1)
   open.pattern = reactive({
     id: 7, start: 0, span: 8, frame: 4, staying: false, seen: first, view: first.view, turnTo: vi.fn(),
@@ -133,19 +131,6 @@ test('where nothing newer is known, what is known goes round until it is', async
   expect(
     segments().slice(2).map((segment) => segment.slice(1)), 'the first pass again',
   ).toEqual([[8, 0, 1.3], [9.3, 1.3, 4]])
-})
-
-test('a gust is heard in place of its pass alone', async () => {
-  instead.value = {
-    start: 4, end: 8,
-    seen: {
-      source: { revision: 1, edits: [{ do: 'gust', away: 0.4, throw: 1, lanes: null }] }, view: seen(50, 1).view,
-    },
-  }
-  await player.play()
-  await until(9)
-  expect(heard().map(([, pitch]) => pitch)).toEqual([36, 36, 36, 36, 50, 50, 50, 50, 36, 36])
-  expect(passes[1]?.segments.map(({ edits, start, end }) => [edits?.length, start, end])).toEqual([[1, 4, 8]])
 })
 
 test('stopping hands on what was heard if it is a beat at least; playing begins at the frame that is shown', async () => {

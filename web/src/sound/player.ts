@@ -25,7 +25,6 @@ import { silence } from '@/ports/sender'
 import { forgetStruck, hush, LEAD_IN, now, onTick, prepare, soundsWith } from './output'
 import { offerRendering } from './render'
 import { TimeMap, type Mark } from './timeMap'
-import { insteadAt } from './instead'
 import { begin, end, sounding, type Sounding } from './sounding'
 import { useHearAgain } from './useHearAgain'
 import { useHearOnce } from './useHearOnce'
@@ -137,7 +136,7 @@ export const usePlayer = defineStore('player', () => {
     follow()
     const horizon = map.beatAt(now() + AHEAD)
     while (until < horizon) {
-      const seen = insteadAt(until + map.last.shift) ?? pattern.seen
+      const { seen } = pattern
       if (!seen) return
       const { view, source } = seen
       if (external.value !== null && external.value !== map.last.tempo) map.turn(until, { tempo: external.value })

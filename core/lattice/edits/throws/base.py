@@ -10,8 +10,8 @@ from pydantic import Field, model_validator
 
 from lattice.base.draws import Draws
 from lattice.base.errors import RecipeError
-from lattice.cuttings.wish import Throw
 from lattice.edits.base import Edit
+from lattice.features.gusts import Throw
 from lattice.recipe import MAX_LANES, Lane, Recipe
 from lattice.sentence import Said
 

@@ -10,7 +10,7 @@ import numpy as np
 from lattice.base.clauses import Part
 from lattice.base.values import Percent, limits
 from lattice.base.words import choice, number, percent
-from lattice.cuttings.grown import Stock, grown
+from lattice.cuttings.grown import grown, stock_of
 from lattice.cuttings.wish import Stray, Wish
 from lattice.edits.plant import Plant
 from lattice.edits.throws.base import HAND, Between, Hand
@@ -54,7 +54,7 @@ class ThrowHits(Between):
                 recipe = with_lane(recipe, lane.model_copy(update={"pins": {}}))
         performance = Performance(recipe)
         for lane in lanes:
-            stock = Stock.of(performance, lane.id, wish)
+            stock = stock_of(performance, lane.id, wish)
             others = [row for row in grown(stock, wish).hits if not np.array_equal(row, stock.now)]
             if others:
                 hits = others[int(self.draws(lane.id)("hits", 0) * len(others))]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -49,8 +50,9 @@ def role_of(lane: Lane) -> str:
     return "colour"
 
 
+@lru_cache(maxsize=1024)
 def likes(role: str, ground: Ground) -> Weights:
-    """How much a role likes each step."""
+    """How much a role likes each step; not to be written to."""
     table = ROLES[role].likes
     columns = {0: 0, -1: 1, -3: 4, -4: 5}
     found = []
