@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Annotated, Any, Literal, Self
 
-from pydantic import FailFast, Field, model_validator
+from pydantic import AfterValidator, FailFast, Field, model_validator
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import Document, Name
@@ -33,14 +33,24 @@ class PiecePattern(Document):
     recipe: Recipe
 
 
-class PieceClip(Document):
+def _each_once(tags: tuple[Tag, ...]) -> tuple[Tag, ...]:
+    return tuple(dict.fromkeys(tags))
+
+
+class ClipSaid(Document):
+    """What is said of a clip on the Shelf, besides its notes and its name. A field more is one here
+    and one of the same name where clips are stored."""
+
+    starred: bool = False
+    tags: Annotated[tuple[Tag, ...], Field(max_length=12), AfterValidator(_each_once)] = ()
+
+
+class PieceClip(ClipSaid):
     """A clip of the Shelf. pattern: the place of the pattern that it came from, from 0; recipe: the
     lanes that it was taken from, as they were then."""
 
     name: Name
     clip: Clip
-    starred: bool = False
-    tags: Annotated[tuple[Tag, ...], Field(max_length=12)] = ()
     pattern: Annotated[int, Field(ge=0)] | None = None
     recipe: Recipe | None = None
 

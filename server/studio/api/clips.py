@@ -1,7 +1,7 @@
 """Clips on the Shelf: their names, tags, stars and order, and what leaves of them as MIDI."""
 
 from datetime import datetime
-from typing import Any
+from typing import TYPE_CHECKING, Any
 from urllib.parse import quote
 
 from django.db import transaction
@@ -10,25 +10,25 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from lattice import Clip as CoreClip
 from lattice import (
+    ClipSaid,
     Export,
     Leaving,
     Name,
     RecipeError,
-    Tag,
     export_files,
     safe_name,
     to_json,
     zipped,
 )
 from ninja import Query, Router, Schema
-from pydantic import Field
+from pydantic import Field, create_model
 
 from studio.api.listed import Numbers, listed
 from studio.api.owned import clips_of
 from studio.api.signed_in import FromOwner
 from studio.models import Clip, Piece
 from studio.stored import trail
-from studio.stored.clips import check_room, notes_of, picture_of
+from studio.stored.clips import check_room, notes_of, picture_of, said_of
 from studio.stored.patterns import locked
 from studio.worked_out.thumbs import Thumb
 
@@ -36,7 +36,19 @@ router = Router(tags=["clips"])
 MOST_AT_ONCE = 500
 
 
-class ClipOut(Schema):
+if TYPE_CHECKING:
+    class _AllSaid(Schema):
+        """All that is said of a clip."""
+
+    class _SomeSaid(Schema):
+        """Some of it, or nothing."""
+else:
+    _AllSaid, _SomeSaid = (create_model("_Said", __base__=Schema, **{
+        name: of(field.rebuild_annotation()) for name, field in ClipSaid.model_fields.items()})
+        for of in (lambda kind: (kind, ...), lambda kind: (kind | None, None)))
+
+
+class ClipOut(_AllSaid):
     """A clip on the Shelf; `file` is its name as a MIDI file, `of` tells where it came from, and
     `recipe` whether the lanes that made it are known."""
 
@@ -44,19 +56,15 @@ class ClipOut(Schema):
     name: str
     file: str
     thumb: Thumb
-    starred: bool
-    tags: list[str]
     created: datetime
     of: str
     recipe: bool
 
 
-class ClipChangesIn(Schema):
+class ClipChangesIn(_SomeSaid):
     """What is said of a clip; what is not named stays."""
 
     name: Name | None = None
-    starred: bool | None = None
-    tags: list[Tag] | None = Field(default=None, max_length=12)
 
 
 class OrderIn(Schema):
@@ -79,7 +87,7 @@ def core_clip(clip: Clip) -> CoreClip:
 def clip_out(clip: Clip) -> dict[str, Any]:
     """A clip as the API shows it."""
     return {"id": clip.pk, "name": clip.name, "file": f"{safe_name(clip.name)}.mid",
-            "thumb": picture_of(clip), "starred": clip.starred, "tags": clip.tags,
+            "thumb": picture_of(clip), **said_of(clip),
             "created": clip.created, "of": taken_from(clip), "recipe": bool(clip.segments)}
 
 
@@ -94,8 +102,6 @@ def change_clip(request: FromOwner, clip_id: int, data: ClipChangesIn) -> dict[s
     """Give a clip another name or other tags, or a star."""
     clip = get_object_or_404(clips_of(request), pk=clip_id, deleted=None)
     said = {name: value for name, value in data.model_dump().items() if value is not None}
-    if "tags" in said:
-        said["tags"] = list(dict.fromkeys(said["tags"]))
     for name, value in said.items():
         setattr(clip, name, value)
     clip.save(update_fields=list(said))

@@ -10,6 +10,7 @@ from django.db.models import Min
 from lattice import (
     MOST_CLIPS,
     ClipEdit,
+    ClipSaid,
     RecipeError,
     change_clip,
     clip_difference,
@@ -74,6 +75,11 @@ def check_room(piece: Piece) -> None:
     """RecipeError if a piece, which is locked, has as many clips as it may."""
     if piece.clips.filter(deleted=None).count() >= MOST_CLIPS:
         raise RecipeError(f"A Shelf holds up to {MOST_CLIPS:,} clips; delete some first.")
+
+
+def said_of(clip: Clip) -> dict[str, Any]:
+    """What is said of a clip."""
+    return {name: getattr(clip, name) for name in ClipSaid.model_fields}
 
 
 def picture_of(clip: Clip) -> dict[str, Any]:

@@ -6,8 +6,17 @@ from uuid import UUID, uuid5
 
 from django.db import connection
 from django.db.models import QuerySet
+from lattice import (
+    ClipSaid,
+    PieceClip,
+    PiecePattern,
+    Pieces,
+    RecipeError,
+    check_count,
+    check_length,
+    to_json,
+)
 from lattice import Piece as PieceDocument
-from lattice import PieceClip, PiecePattern, Pieces, RecipeError, check_count, check_length, to_json
 
 from studio.limits import check_playable
 from studio.models import (
@@ -50,8 +59,8 @@ def _document(piece: Piece) -> PieceDocument:
 
 def _clip(clip: Clip, places: Mapping[int, int]) -> PieceClip:
     return PieceClip(
-        name=clip.name, clip=clips.notes_of(clip.state), starred=clip.starred,
-        tags=tuple(clip.tags), recipe=trail.made_by(clip),
+        name=clip.name, clip=clips.notes_of(clip.state), **clips.said_of(clip),
+        recipe=trail.made_by(clip),
         pattern=places.get(clip.pattern_id) if clip.pattern_id else None)
 
 
@@ -109,7 +118,8 @@ def _fill(pieces: list[tuple[Piece, PieceDocument]]) -> None:
     laid = [(piece, place, each) for piece, said in pieces
             for place, each in enumerate(said.clips)]
     shelved = Clip.objects.bulk_create(
-        Clip(piece=piece, name=each.name, place=place, starred=each.starred, tags=list(each.tags),
+        Clip(piece=piece, name=each.name, place=place,
+             **each.model_dump(include=set(ClipSaid.model_fields)),
              pattern=None if each.pattern is None else of[piece.pk][each.pattern],
              segments=trail.known_by(each.recipe), picture=thumb(each.clip))
         for piece, place, each in laid)
