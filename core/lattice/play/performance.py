@@ -68,7 +68,7 @@ class Performance:
         self.times = timeline(recipe, recipe.lanes, chords.lengths(bar) if chords else ())
         self.progression = Progression(chords, recipe.key.root, bar, self.times.grain) \
             if chords else None
-        self.order = {lane.id: index for index, lane in enumerate(recipe.lanes)}
+        self.rank = {lane.id: index for index, lane in enumerate(recipe.lanes)}
         self.by_bar = by_bar(recipe)
         self.blown = _blown(recipe)
         """The lanes that gusts blow about."""
@@ -205,7 +205,7 @@ class Performance:
         """The controllers set in [start, end) beats, in the order of time and lanes."""
         found = [change for lane in self._setting()
                  for change in self.changes_of(lane.id, start, end)]
-        return sorted(found, key=lambda change: (change.time, self.order[change.lane]))
+        return sorted(found, key=lambda change: (change.time, self.rank[change.lane]))
 
     def changes_of(self, lane_id: str, start: float, end: float) -> list[Change]:
         """What one lane sets in [start, end) beats, heard or not, in the order of time."""
@@ -276,9 +276,9 @@ class Performance:
         """The last step: one note at a time on each channel and pitch. `notes` are what these
         lanes begin before `end`; what begins later may still cut them."""
         later = self._cutting(lanes, notes, end)
-        order = self.order
+        rank = self.rank
         everything = sorted(notes + later,
-                            key=lambda note: (note.start, order[note.lane], note.pitch))
+                            key=lambda note: (note.start, rank[note.lane], note.pitch))
         return [note for note in one_at_a_time(everything) if note.start < end]
 
     def _cutting(self, lanes: Sequence[Lane], notes: list[Note], end: float) -> list[Note]:

@@ -35,7 +35,7 @@ def _steps(voice: Voice) -> set[int]:
     """The steps that are hits."""
     lane, hits, time = voice.lane, voice.hits, voice.time
     first, last = lane.played
-    if time.order is None and hits.followed is None:
+    if time.round is None and hits.followed is None:
         return {step for step in range(first, last + 1) if lane.pins.get(step, hits.base[step])}
     if time.framed or time.path:
         longest = max(voice.times.frame, time.period * time.longest)

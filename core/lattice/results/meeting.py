@@ -117,7 +117,7 @@ def _moving_period(performance: Performance, lane_id: str) -> int | None:
 def _lane_period(performance: Performance, lane_id: str) -> int | None:
     voice = performance.voice(lane_id)
     followed = _lane_period(performance, voice.lane.follows) if voice.lane.follows else 0
-    if voice.time.order is None or followed is None:
+    if voice.time.round is None or followed is None:
         return None
     return _period(voice, performance, followed)
 

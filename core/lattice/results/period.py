@@ -106,7 +106,7 @@ def _lengths(recipe: Recipe) -> str:
     anew = False
     for lane in recipe.lanes:
         time = performance.voice(lane.id).time
-        if time.order is None:
+        if time.round is None:
             continue
         if time.begins_anew:
             anew = True

@@ -243,12 +243,12 @@ def _cells(voice: Voice, words: str, start: float, end: float) -> Picture:
             continue
         starts = [time.start(run, cell) + time.shift for cell in range(first, after)]
         places += [at / grain for at in starts]
-        steps += time.steps(run, after)[first - run.begin :] if not time.order else \
+        steps += time.steps(run, after)[first - run.begin :] if not time.round else \
             [time.step(run, cell) for cell in range(first, after)]
         if time.path:
             lengths += [time.length(cell) / grain for cell in range(first, after)]
         period = time.period
         cycles += [at / grain for at, cell in zip(starts, range(first, after), strict=True)
-                   if (cell % period == 0 if time.order else cell == run.begin)]
+                   if (cell % period == 0 if time.round else cell == run.begin)]
     return Picture(places, steps, lengths or longest / grain, cycles, [], [], [], [],
                    sorted(voice.lane.pins), [], time.period, words)

@@ -25,7 +25,7 @@ from lattice.strands.kinds import (
     Value,
     kind_named,
 )
-from lattice.time.directions import ordered
+from lattice.time.directions import one_round
 
 StrandDirection = Literal["forward", "backward", "bounce", "random"]
 By = Literal["step", "cell", "hit"]
@@ -78,7 +78,7 @@ class Strand(Document):
     @property
     def period(self) -> int:
         """After how many steps, cells or hits the values come round again."""
-        return len(ordered(*self.read, self.direction) or (0,)) if self.direction != "random" else 1
+        return len(one_round(*self.read, self.direction) or (0,)) if self.direction != "random" else 1
 
 
 def _setting(controls: Any) -> Any:

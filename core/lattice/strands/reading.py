@@ -10,7 +10,7 @@ from lattice.base.draws import Draws
 from lattice.hits.found import Hit
 from lattice.strands.fields import By, Strand, StrandFields
 from lattice.strands.kinds import StrandKind, Together
-from lattice.time.directions import ordered
+from lattice.time.directions import one_round
 
 Read = Callable[[Hit], float]
 """What a strand (or the lane's single value) says for a hit."""
@@ -30,7 +30,7 @@ def placer(kind: StrandKind, strand: Strand, draws: Draws) -> Callable[[Hit], in
         if strand.by == "step":
             return lambda hit: first + int(draws(purpose, hit.step) * count)
         return lambda hit: first + int(draws(purpose, hit.run.number, hit.cell) * count)
-    order = ordered(first, last, strand.direction)
+    order = one_round(first, last, strand.direction)
     assert order is not None
     counted, period = COUNTED[strand.by], len(order)
     return lambda hit: order[counted(hit) % period]

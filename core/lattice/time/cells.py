@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 
 from lattice.base.draws import Draws
 from lattice.base.frame import Frame
-from lattice.time.directions import ordered
+from lattice.time.directions import one_round
 from lattice.time.fields import TimeFields
 from lattice.time.grain import Timeline
 from lattice.time.path import path_cells
@@ -47,8 +47,8 @@ class LaneTime:
         self.shift = times.ticks(4 * lane.shift)
         self.first, last = lane.played
         self.window = last - self.first + 1
-        self.order = ordered(self.first, last, lane.direction)
-        self.framed = self.order is None or counts_anew
+        self.round = one_round(self.first, last, lane.direction)
+        self.framed = self.round is None or counts_anew
         """Whether hits have no closed form, so that counts begin anew in every frame."""
         self.restart = lane.restart_bars * times.bar if lane.restart_bars else None
         self.path = path_cells(lane, times) if lane.rate_path else None
@@ -56,7 +56,7 @@ class LaneTime:
     @property
     def period(self) -> int:
         """Cells in one period of the direction; for those without, as many as steps are played."""
-        return len(self.order) if self.order else self.window
+        return len(self.round) if self.round else self.window
 
     @property
     def longest(self) -> int:
@@ -78,20 +78,20 @@ class LaneTime:
 
     def step(self, run: Run, cell: int) -> int:
         """The step that a cell of a lane with a period plays."""
-        assert self.order is not None
+        assert self.round is not None
         offset = self.lane.offset if self.lane.span == "once" else 0
-        return self.order[(cell + offset) % len(self.order)]
+        return self.round[(cell + offset) % len(self.round)]
 
     def step_at(self, run: Run, cell: int) -> int:
         """The step that any one cell plays."""
-        if self.order is not None:
+        if self.round is not None:
             return self.step(run, cell)
         return self.steps(replace(run, begin=cell), cell + 1)[0] \
             if self.lane.direction == "random" else self.steps(run, cell + 1)[-1]
 
     def steps(self, run: Run, stop: int) -> list[int]:
         """The steps that the cells from run.begin up to `stop` play."""
-        if self.order is not None:
+        if self.round is not None:
             return [self.step(run, cell) for cell in range(run.begin, stop)]
         if self.lane.direction == "random":
             return [self.first + int(self.draws("direction", run.number, cell) * self.window)

@@ -14,7 +14,7 @@ DIRECTIONS = {"forward": ("forward", ""), "backward": ("backward", ""),
 """How each direction reads."""
 
 
-def ordered(first: int, last: int, direction: Direction) -> tuple[int, ...] | None:
+def one_round(first: int, last: int, direction: Direction) -> tuple[int, ...] | None:
     """One period of the steps played from first to last; None where there is no period.
 
     bounce plays its ends once, bounce-twice plays them twice in a row.
