@@ -78,7 +78,9 @@ class Strand(Document):
     @property
     def period(self) -> int:
         """After how many steps, cells or hits the values come round again."""
-        return len(one_round(*self.read, self.direction) or (0,)) if self.direction != "random" else 1
+        if self.direction == "random":
+            return 1
+        return len(one_round(*self.read, self.direction) or (0,))
 
 
 def _setting(controls: Any) -> Any:
