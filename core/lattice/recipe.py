@@ -18,6 +18,7 @@ from lattice.base.values import DRUM_CHANNEL, Channel, LaneName, fixed, to_json
 from lattice.control.fields import ControlFields
 from lattice.features.chance import ChanceFields
 from lattice.features.gusts import Gusty
+from lattice.features.human import HumanFields
 from lattice.features.loudness import LoudnessFields
 from lattice.features.movement import MovementFields, Paths
 from lattice.features.own_sound import OwnSoundFields
@@ -30,8 +31,8 @@ MAX_LANES = 64
 Tempo = Annotated[float, Field(ge=20, le=400)]
 
 
-class Lane(ChanceFields, LoudnessFields, RollFields, TimingFields, ControlFields, OwnSoundFields,
-           MovementFields):
+class Lane(ChanceFields, LoudnessFields, RollFields, TimingFields, HumanFields, ControlFields,
+           OwnSoundFields, MovementFields):
     """One voice: a drum, a melodic line, or a controller. It keeps what it says for other kinds.
 
     Percentages: probability 0-100, its scale 0-200, gate 1-800 of the cell, squeeze 0-100.

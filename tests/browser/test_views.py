@@ -156,7 +156,8 @@ def test_a_word_is_stepped_wheeled_typed_picked_and_taken_away(studio: Studio) -
     page.keyboard.press("Escape")
     studio.word("direction").press("ArrowDown")
     studio.settled(lambda state: state["history"]["undo"].endswith("to backward"))
-    page.get_by_role("button", name="all clauses …").click()
+    page.get_by_role("region", name="Recipe").get_by_role(
+        "button", name="all clauses …").click()
     page.locator(".v-list-item", has_text="linked steps").click()
     expect(studio.word("links.0.mode")).to_have_text("sound together")
     page.get_by_role("button", name="Take away: linked steps 1").focus()

@@ -185,7 +185,7 @@ class Naive:
         for hit in found:  # what a count goes over before it begins anew
             whole = hit["run"]
             if lane["rule"]["kind"] in ("gaps", "answer"):
-                whole = hit["cycle"] = (hit["run"], hit["start"] // self.frame)
+                whole = hit["cycle"] = (hit["run"], (hit["at"] - shift) // self.frame)
             hit["whole"] = whole
         keep, plain = lane.get("keep"), Counter[Any]()
         kept = []

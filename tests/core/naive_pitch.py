@@ -225,13 +225,26 @@ class NaivePitch(Naive):
         return [(first[0][0] + by, anchor["velocity"] or first[0][1])] if first else []
 
     def first(self, lane: Lane, at: Fraction) -> list[Pitch]:
-        """The pool before it is extended."""
+        """The pool before it is extended, moved along the key."""
+        listed, degrees = self.listed(lane, at), lane["transpose"]["degrees"]
+        if lane.get("kind", "drum") == "drum" or degrees == 0:
+            return listed
+        pitches = ladder(*self.scale(lane))
+        moved: dict[int, float] = {}
+        for pitch, struck in listed:
+            above = [each for each in pitches if each > pitch]
+            below = [each for each in reversed(pitches) if each < pitch]
+            moved[above[degrees - 1] if degrees > 0 else below[-degrees - 1]] = struck
+        return list(moved.items())
+
+    def listed(self, lane: Lane, at: Fraction) -> list[Pitch]:
+        """The pool as the lane says it."""
         arpeggio, drum = lane["arpeggio"], lane.get("kind", "drum") == "drum"
         root, scale = self.scale(lane)
         if arpeggio["pool"] == "scale":
             low = lane["note"] if drum else self.base(lane, root)
             pitches = ladder(low, scale)
-            start = pitches.index(low) + lane["transpose"]["degrees"]
+            start = pitches.index(low)
             return [(pitch, 0) for pitch in pitches[start : start + len(scale)]]
         if arpeggio["pool"] == "chord":
             chord_root, bass, tones = self.chord(lane, at)

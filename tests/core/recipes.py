@@ -110,7 +110,8 @@ def lanes(draw: st.DrawFn, index: int) -> dict[str, Any]:
         "rolls": [{"step": 1, "strokes": 3, "velocity": [100, 60], "curve": draw(
             st.sampled_from(["even", "gathering", "slackening"])), "probability": 70},
             {"start": "1/2", "beats": "1", "strokes": 5, "turns": [2, 2]}],
-        "rate_path": [{"start": "1", "beats": "3/2", "step": "1/24", "contour": 40}],
+        "rate_path": [{"start": "1", "beats": "3/2", "step": "1/24", "contour": 40,
+                       "human": draw(st.sampled_from([0, 70]))}],
         "paths": [{"word": word, "shape": draw(st.sampled_from(list(SHAPES))), "from": low,
                    "to": high, "bars": draw(st.integers(1, 4)), "points": [high, low]}
                   for word, (low, high) in draw(st.sets(st.sampled_from([

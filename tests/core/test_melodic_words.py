@@ -74,11 +74,14 @@ def test_an_arpeggio_says_its_walk_anchor_and_second_walk() -> None:
     # All of the pool first, then the lowest: 36 two octaves down.
     assert [note.pitch for note in play(found, 0, 0.75)] == [36, 42, 46, 12]
     for clause, words in (("anchor", "Every 1 beat note Closed hi-hat sounds as well, the walk "),
-                          ("second", "All that sounds is walked again every 1/24 up")):
+                          ("second", "All that sounds is walked again every 1/48 up")):
         found = AddClause(do="add", lane="drip", clause=clause).apply(found)
         assert words in said(found, "drip")
     found = turned(found, "drip", arpeggio__anchor__mode="instead",
                    arpeggio__anchor__walk="waits", arpeggio__anchor__unit="steps")
+    assert "Every 4 steps note" in said(found, "drip"), "where it was in time"
+    assert "Every 1 beat note" in said(turned(found, "drip", arpeggio__anchor__unit="beats"),
+                                       "drip")
     found = turned(found, "drip", arpeggio__anchor__mode="as-well")
     assert found.lane("drip").arpeggio.anchor.walk == "on"  # type: ignore[union-attr]
     gone = RemoveClause(do="remove", lane="drip", clause="arpeggio").apply(found)

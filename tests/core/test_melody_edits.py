@@ -76,6 +76,29 @@ def test_steps_are_filled_one_by_one_with_chords_rests_and_ties() -> None:
     assert notes == [(0, p, 100, 1) for p in (60, 64, 67)] + [(1, 72, 40, 0.225)]
 
 
+def test_a_tie_goes_on_from_the_hit_before_it_round_the_cycle() -> None:
+    def lasting(rule: dict[str, Any], tied: int, **lane: Any) -> list[tuple[float, float]]:
+        found = edited(recipe(MELODY | {"rule": rule} | lane), {
+            "do": "play_step", "lane": "bells", "step": tied, "tie": True})
+        return [(note.start, round(note.length, 6)) for note in play(found, 4, 8)]
+    assert lasting(hand(4, 12), 0) == [(5, 0.225), (7, 2)], "over the end of the cycle"
+    pinned = lasting(euclid(2), 6, pins={"4": True, "8": False})
+    assert pinned == [(4, 0.225), (5, 3)], "from a hit that was set by hand"
+
+
+def test_lanes_that_walk_move_along_the_key() -> None:
+    for pool, plain, lifted in (("chord", [60, 64, 67], [64, 67, 71]),
+                                ("held", [61, 62, 67], [64, 65, 71]),
+                                ([72, 60], [60, 72], [64, 76])):
+        held = [{"note": note, "velocity": 90} for note in (62, 61, 67)]
+        lane = {"id": "bells", "kind": "pitched", "rule": euclid(16),
+                "arpeggio": {"pool": pool, "held": held}}
+        found = recipe(lane)
+        assert sorted({note.pitch for note in play(found, 0, 4)}) == plain
+        moved = edited(found, {"do": "adapt", "degrees": 2})
+        assert sorted({note.pitch for note in play(moved, 0, 4)}) == lifted
+
+
 def test_held_notes_feed_an_arpeggio_and_add_up() -> None:
     hold = {"do": "hold", "lane": "drip"}
     found = edited(recipe({"id": "drip", "rule": euclid(8)}), hold | {

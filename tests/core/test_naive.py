@@ -37,7 +37,8 @@ def certain(document: dict[str, Any]) -> dict[str, Any]:
                 forward = "forward" if strand["direction"] == "random" else strand["direction"]
                 strands[kind] = strand | {"values": plain, "direction": forward}
         if lane.get("rate_path"):
-            lane["rate_path"] = [stretch | {"contour": 0} for stretch in lane["rate_path"]]
+            lane["rate_path"] = [stretch | {"contour": 0, "human": 0}
+                                 for stretch in lane["rate_path"]]
             lane.pop("contour", None)
     return document
 

@@ -91,6 +91,20 @@ def test_density_only_adds_and_follows_the_beat() -> None:
     assert hits(25, -100).isdisjoint({i / 2 for i in range(8)})
 
 
+def test_an_answer_on_a_frame_s_beginning_is_its_first_hit() -> None:
+    """Though it falls in a cell that began in the frame before: 7/8 is no whole number of fifths,
+    nor of cells of two frames."""
+    for step in ("1/20", "7/4"):
+        found = recipe(
+            {"id": "pump", "note": 36, "steps": 7, "step": "1/8", "rule": hand(0, 3, 5)},
+            {"id": "drip", "step": step, "rule": {"kind": "answer", "of": "pump", "place": 0},
+             "strands": {"velocity": {"values": [10, 20, 30, 40], "by": "hit"}}}, meter=[7, 8])
+        heard = [note for note in Performance(found).notes(0, 14) if note.lane == "drip"]
+        assert [note.start for note in heard] == [3.5 * k + at for k in range(4)
+                                                  for at in (0, 1.5, 2.5)], step
+        assert [note.velocity for note in heard] == 4 * [10, 20, 30]
+
+
 def test_gaps_and_answers() -> None:
     leader = {"id": "pump", "rule": hand(0, 4, 6)}
     gaps = recipe(leader, {"steps": 8, "step": "1/8", "rule": {"kind": "gaps", "of": "pump"}})

@@ -234,6 +234,23 @@ def test_played_in_notes_keep_their_places_and_are_told_so() -> None:
     assert played(found.recipe, Fraction(8)) == notes_of(loose.with_notes(cut(loose.notes)))
 
 
+@pytest.mark.parametrize("meter", [(7, 8), (5, 8), (3, 8), (5, 4)])
+@pytest.mark.parametrize("bars", [1, 3])
+@pytest.mark.parametrize("each", [Fraction(1, 3), Fraction(1, 5)])
+def test_steps_that_a_bar_is_no_whole_number_of_stay_in_it(meter: tuple[int, int], bars: int,
+                                                           each: Fraction) -> None:
+    beats = Fraction(4 * meter[0], meter[1]) * bars
+    places = [n * each for n in range(int(beats / each)) if n % 4]
+    odd = Clip(name="Lid", tempo=120, meter=meter, beats=beats, lanes=(
+        ClipLane(id="lid", name="Lid", kind="drum"),), notes=tuple(
+        ClipNote(start=float(place), length=0.1, pitch=42, velocity=60 + i, channel=10, lane="lid")
+        for i, place in enumerate(places)))
+    found = clip_lanes(odd).recipe
+    heard = [(round(note.start, 6), note.velocity) for note in play(found, 0, float(2 * beats))]
+    assert heard == [(round(float(place + beats * k), 6), 60 + i)
+                     for k in (0, 1) for i, place in enumerate(places)]
+
+
 def test_sixteen_bars_that_do_not_repeat_are_lanes_one_after_another() -> None:
     chance = random.Random(4)
     long = Clip(name="Mist", tempo=120, meter=(4, 4), beats=Fraction(64), lanes=(

@@ -63,6 +63,21 @@ def test_rate_path_lays_stretches_into_the_frame() -> None:
     assert starts(recipe(lane)) == pytest.approx([0, 1, 1 + third, 1 + 2 * third, 2, 3])
 
 
+def test_what_is_human_is_earlier_or_later_louder_or_softer_by_chance() -> None:
+    lane = {"steps": 16, "rule": euclid(16), "velocity": 80, "rate_path": [
+        {"start": "1", "beats": "2", "step": "1/16", "human": 50}]}
+    found = recipe(lane)
+    passes = [[(round(note.start - 4 * k - float(note.grid) % 4, 9), note.velocity)
+               for note in play(found, 4.0 * k, 4.0 * k + 4)] for k in range(20)]
+    heard = [note for notes in passes for note in notes[4:12]]
+    assert all(note == (0, 80) for notes in passes for note in notes[:4] + notes[12:])
+    # Half of 12 % of a cell of 1/4, and half of 40 % of 80, either way; evenly.
+    assert all(abs(late) <= 0.015 and 64 <= velocity <= 96 for late, velocity in heard)
+    lates, velocities = ([each[i] for each in heard] for i in (0, 1))
+    assert min(lates) < -0.012 and max(lates) > 0.012 and abs(sum(lates)) < 0.015 * 40
+    assert len(set(velocities)) > 25 and len({tuple(notes) for notes in passes}) == 20
+
+
 def test_a_rate_path_of_a_fitted_lane_keeps_the_lane_s_own_step_exact() -> None:
     lane = {"steps": 5, "step": "1/12", "span": "fit", "rule": euclid(5),
             "rate_path": [{"start": "1", "beats": "1", "step": "1/16"}]}

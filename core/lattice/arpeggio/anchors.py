@@ -53,7 +53,7 @@ class Anchors:
         self._every = times.ticks(anchor.every) if anchor.unit == "beats" else int(anchor.every)
         self._gone_through = bool(self.time.framed or self.time.path or
                                   self.time.lane.span == "once")
-        self._listed: dict[tuple[int, int], _Listed] = {}
+        self._listed: dict[tuple[int, int, int | None], _Listed] = {}
         self._classes = lru_cache(32)(self._worked_out)
 
     def falls_on(self, run: Run, cell: int) -> bool:
@@ -65,7 +65,7 @@ class Anchors:
     def between(self, begin: int, stop: int) -> list[Moment]:
         """The moments that begin in [begin, stop) of pattern time, in order."""
         time, shift = self.time, self.time.shift
-        by_run: dict[tuple[int, int], list[Hit]] = {}
+        by_run: dict[tuple[int, int, int | None], list[Hit]] = {}
         for hit in self.hits.between(begin, stop):
             by_run.setdefault(self._run_key(hit.run), []).append(hit)
         found: list[Moment] = []
@@ -78,8 +78,8 @@ class Anchors:
         return found
 
     @staticmethod
-    def _run_key(run: Run) -> tuple[int, int]:
-        return run.number, run.begin
+    def _run_key(run: Run) -> tuple[int, int, int | None]:
+        return run.number, run.begin, run.frame
 
     def _merged(self, run: Run, hits: Sequence[Hit],
                 places: Sequence[tuple[int, int]]) -> Iterator[Moment]:
@@ -114,8 +114,9 @@ class Anchors:
     def _cycle_start(self, hit: Hit) -> int:
         """Where the cycle of a hit begins, in pattern time."""
         time = self.time
-        cell = hit.run.begin if time.framed else hit.cell // time.period * time.period
-        return time.start(hit.run, cell) + time.shift
+        if time.framed:
+            return 0  # with its run
+        return time.start(hit.run, hit.cell // time.period * time.period) + time.shift
 
     def _cells(self, run: Run, first: int, after: int) -> list[int]:
         """The cells among [first, after) of a run at which anchors stand."""

@@ -100,7 +100,7 @@ class Pools:
             key = force and force.number
         pool = self._known.get(key)
         if pool is None:
-            notes = once(self._notes(tick))
+            notes = once(map(self._moved, self._notes(tick)))
             pool = self._known[key] = extended(notes, self.arpeggio.octaves, self.arpeggio.extend)
         return pool
 
@@ -110,6 +110,14 @@ class Pools:
             return [self.at(tick) for tick in self.harmony.progression.starts]
         edges = {0, *(edge for begin, end, _ in self._stretches for edge in (begin, end))}
         return [self.at(tick) for tick in sorted(edges) if tick < self.times.frame]
+
+    def _moved(self, note: PoolNote) -> PoolNote:
+        """A note of the pool, moved by the lane's degrees along the key."""
+        lane = self.lane
+        if not (lane.pitched and lane.transpose.degrees):
+            return note
+        return PoolNote(self.harmony.key.from_note(note.pitch, lane.transpose.degrees),
+                        note.velocity)
 
     def _notes(self, tick: int) -> Iterable[PoolNote]:
         lane, key, pool = self.lane, self.harmony.key, self.arpeggio.pool
@@ -122,8 +130,7 @@ class Pools:
             return [PoolNote(base + above) for above in chord.classes]
         if pool == "scale":
             base = lane.base(key.root) if lane.pitched else lane.note
-            first = lane.transpose.degrees
-            return [PoolNote(base + key.above_root(first + i)) for i in range(len(key.notes))]
+            return [PoolNote(base + key.above_root(i)) for i in range(len(key.notes))]
         return [PoolNote(note) for note in pool]
 
     def _held(self, tick: int) -> Iterable[Held]:

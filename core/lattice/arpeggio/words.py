@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from fractions import Fraction
 from typing import Any
 
 from lattice.arpeggio.fields import (
@@ -17,7 +18,16 @@ from lattice.arpeggio.fields import (
 from lattice.arpeggio.orders import ORDERS, order_of
 from lattice.base.clauses import ClauseKind, Fields, Names, Part
 from lattice.base.percussion import drum_names
-from lattice.base.values import Beats, Gate, Percent, StepLength, Velocity, limits
+from lattice.base.values import (
+    MAX_DENOMINATOR,
+    Beats,
+    Gate,
+    Percent,
+    StepLength,
+    Velocity,
+    half_up,
+    limits,
+)
 from lattice.base.words import choice, fraction, many, note, notes, number, percent, step_list
 from lattice.pitch.key import Key
 from lattice.pitch.names import names_in
@@ -164,8 +174,12 @@ def _anchor_parts(lane: ArpeggioFields, names: Names) -> list[Part]:
 def _anchor_written(lane: ArpeggioFields, slot: str, value: Any) -> Fields:
     at = "arpeggio.anchor"
     anchor = lane.arpeggio.anchor if lane.arpeggio else None
-    if slot == f"{at}.unit" and value == "steps" and anchor:
-        return {slot: value, f"{at}.every": str(min(128, max(1, round(anchor.every))))}
+    if slot == f"{at}.unit" and anchor and value != anchor.unit:
+        # It stays where it is in time, as far as the other unit goes.
+        step = 4 * lane.step
+        every = Fraction(min(128, max(1, half_up(float(anchor.every / step))))) \
+            if value == "steps" else min(limits(Beats)[1], max(FINEST, anchor.every * step))
+        return {slot: value, f"{at}.every": str(every)}
     if slot == f"{at}.note" and value == NOTE:
         return {slot: lane.note if lane.kind == "drum" else 48}
     if slot == f"{at}.mode" and value == "as-well" and anchor and anchor.walk == "waits":
@@ -205,7 +219,9 @@ def _second_written(lane: ArpeggioFields, slot: str, value: Any) -> Fields:
 SECOND = ClauseKind[ArpeggioFields](
     "second", "second walk", lambda lane: lane.arpeggio is not None and
     lane.arpeggio.second is not None, _second_parts,
-    starts={"arpeggio.second": {"step": "1/24", "octaves": 2}}, cleared=("arpeggio.second",),
+    starts=lambda lane: {"arpeggio.second": {
+        "step": str(max(limits(StepLength)[0], (lane.step / 3).limit_denominator(MAX_DENOMINATOR))),
+        "octaves": 2}}, cleared=("arpeggio.second",),
     possible=lambda lane: lane.arpeggio is not None,
     about="what sounds is broken up again, as triplets over sixteenths", group="which notes",
     writes=_second_written)

@@ -4,12 +4,10 @@ from __future__ import annotations
 
 import argparse
 import json
-from collections.abc import Iterable
-from heapq import merge
 from typing import Any
 
 from lattice.cli.documents import RECIPE_HELP, bars_option, beats, document
-from lattice.play import Change, Note, Performance
+from lattice.play import Change, Note, Performance, in_order
 from lattice.recipe import read
 from lattice.results.why import structured
 
@@ -35,6 +33,5 @@ def run(options: argparse.Namespace) -> None:
     recipe = read(document(options.recipe))
     start, end = map(float, beats(options, recipe))
     performance = Performance(recipe)
-    changes: Iterable[Note | Change] = performance.changes(start, end)
-    for found in merge(changes, performance.notes(start, end), key=lambda each: each.time):
+    for found in in_order(performance.notes(start, end), performance.changes(start, end)):
         print(json.dumps(event(found, performance)))

@@ -181,8 +181,9 @@ class PlayStep(Edit):
         recipe = Put(do="put", lane=self.lane, steps=[self.step], on=False).apply(recipe)
         if not self.tie:
             return recipe
-        hits = _voice(recipe, recipe.lane(self.lane)).hits.base
-        before = next((step for step in range(self.step - 1, -1, -1) if hits[step]), None)
+        stock = Performance(recipe).stock(self.lane)
+        # The hit before it, round the cycle: what is tied over its end is the last of them.
+        before = max(stock.steps(stock.now), key=lambda hit: (hit < self.step, hit), default=None)
         return recipe if before is None else _valued(recipe, self.lane, TIE, before, 1)
 
     def describe(self, recipe: Recipe) -> str:

@@ -126,7 +126,9 @@ class AddAnswering(Edit):
         leader = recipe.lane(self.lane)
         name = f"{leader.name[:50]} answers"
         lane = Lane(id=new_id(name, recipe), name=name, note=Gaps.lane_note, step=leader.step,
-                    steps=leader.steps, window=leader.window, span=leader.span,
+                    steps=leader.steps, window=leader.window,
+                    # Gaps go on to the frame's end, even after a lane that plays once.
+                    span="cycle" if leader.span == "once" else leader.span,
                     fit_bars=leader.fit_bars, velocity=84,
                     rule=Gaps(kind="gaps", of=leader.id, amount=ANSWERING))
         return with_new_lane(recipe, [*recipe.lanes], lane, leader.id)

@@ -11,12 +11,14 @@ from lattice.base.draws import Draws
 from lattice.base.group import Rounds
 from lattice.base.values import Document, Percent, Velocity, half_up, limits
 from lattice.base.words import choice, factors, nth, number, percent
+from lattice.features.human import Human
 from lattice.features.vary import VaryFields
 from lattice.hits.fields import COUNTS, Count, Every, falls_on
 from lattice.hits.found import Hit
 from lattice.strands.fields import StrandFields
 from lattice.strands.kinds import VELOCITY as STRAND
 from lattice.strands.reading import reader
+from lattice.time.path import PathCells
 
 Added = Annotated[int, Field(ge=-126, le=126)]
 Factor = Annotated[float, Field(ge=0, le=2)]
@@ -68,14 +70,13 @@ class LoudnessFields(StrandFields, VaryFields):
 class Loudness:
     """The velocity of a lane's hits and strokes."""
 
-    def __init__(self, lane: LoudnessFields, draws: Draws,
-                 contours: list[float | None] | None) -> None:
-        """contours: the amount for each cell of a rate path, None where the lane's own holds."""
-        self.lane, self.draws = lane, draws
+    def __init__(self, lane: LoudnessFields, draws: Draws, path: PathCells | None,
+                 human: Human | None) -> None:
+        self.lane, self.draws, self.human = lane, draws, human
         self.read = reader(STRAND, lane, draws)
-        self.contour = lane.contour or (Contour() if contours else None)
+        self.contour = lane.contour or (Contour() if path else None)
         own = lane.contour.amount if lane.contour else 0
-        self.contours = [own if each is None else each for each in contours or ()]
+        self.contours = [each.contour if each else own for each in path.stretches] if path else []
         self.varied = lane.vary.velocity != (0, 0)
 
     def of_hit(self, hit: Hit, struck: float | None = None) -> float:
@@ -86,6 +87,8 @@ class Loudness:
             shape = self.contour.shape
             amount = self.contours[hit.cell] if self.contours else self.contour.amount
             velocity *= 1 + amount / 100 * (shape[hit.ordinal % len(shape)] - 1)
+        if self.human is not None:
+            velocity *= self.human.louder(hit)
         accent = self.lane.accent
         if accent is not None and accent.falls_on(hit):
             velocity = accent.set if accent.set is not None else velocity + (accent.add or 0)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bisect import bisect_left
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import gcd
 
 from lattice.base.draws import Draws
@@ -139,7 +139,7 @@ class LaneHits:
                         continue
                 cell = base + offset
                 if begin <= cell < stop:
-                    where = run.origin + (path[0][cell] if path else cell * time.cell) + shift
+                    where = run.origin + (path.starts[cell] if path else cell * time.cell) + shift
                     found.append(Hit(run, cell, step, where, time.length(cell), ordinal,
                                      ordinal - first, pinned))
                 ordinal += 1
@@ -148,21 +148,41 @@ class LaneHits:
     def _framed(self, run: Run) -> list[Hit]:
         """All hits of a run whose counts begin with it."""
         time, lane, keep = self.time, self.lane, self.lane.keep
-        steps = time.steps(run, run.stop)
         found = []
         ordinal = plain = 0
-        for index, start in self._onsets(run, steps):
-            step = steps[index]
+        for cell, step, start in self._counted(run):
             pin = lane.pins.get(step)
             if pin is None:
                 plain += 1
                 if keep is not None and not keep.chooses(plain - 1):
                     continue
-            cell = run.begin + index
             found.append(Hit(run, cell, step, start, time.length(cell), ordinal, ordinal,
                              pin is True))
             ordinal += 1
         return found
+
+    def _counted(self, run: Run) -> list[tuple[int, int, int]]:
+        """(cell, step, start) of each hit that a run counts, after pins, before keep: those that
+        fall in its frame. Where another lane is followed, the last cell before may reach into it,
+        and its own last one beyond it."""
+        time, shift = self.time, self.time.shift
+        own = self._in_cells(run)
+        if self.followed is None or run.frame is None:
+            return own
+        low = run.frame * self.times.frame + shift
+        high = low + self.times.frame
+        before = replace(run, begin=run.begin - 1, stop=run.begin)
+        if run.begin and time.start(before, before.begin) + time.cell + shift > low:
+            own = self._in_cells(before) + own
+        return [each for each in own if low <= each[2] < high]
+
+    def _in_cells(self, run: Run) -> list[tuple[int, int, int]]:
+        """(cell, step, start) of each hit in a run's cells, after pins, before keep."""
+        if run.begin == run.stop:
+            return []
+        steps = self.time.steps(run, run.stop)
+        return [(run.begin + index, steps[index], start)
+                for index, start in self._onsets(run, steps)]
 
     def _onsets(self, run: Run, steps: Sequence[int]) -> list[tuple[int, int]]:
         """(index of the cell in the run, start) of each hit after pins, before keep."""
@@ -198,8 +218,8 @@ class LaneHits:
 
     def frame_and_number(self, hit: Hit) -> tuple[int, int]:
         """The frame in which a hit counts that is counted anew in every frame, and its number."""
-        begin = self.time.start(hit.run, hit.run.begin)
-        return begin // self.times.frame, hit.ordinal
+        run = hit.run
+        return run.number if run.frame is None else run.frame, hit.ordinal
 
     def counted_before(self, run: Run, tick: int) -> int:
         """How many hits a run has before a place of pattern time, as ordinals count them."""
@@ -207,7 +227,8 @@ class LaneHits:
         if time.framed:
             return bisect_left([hit.start for hit in self._framed(run)], tick)
         before = tick - time.shift - run.origin
-        cell = bisect_left(time.path[0], before) if time.path else max(0, -(-before // time.cell))
+        cell = bisect_left(time.path.starts, before) if time.path else \
+            max(0, -(-before // time.cell))
         cycle, rest = divmod(cell, time.period)
         marks = bisect_left([offset for offset, _, _ in self._marks], rest)
         pinned = sum(pinned for _, _, pinned in self._marks[:marks])

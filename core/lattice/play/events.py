@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from fractions import Fraction
+from heapq import merge
+from operator import attrgetter
 
 from lattice.arpeggio.walk import AnchorFate
 from lattice.base.controllers import Number
@@ -86,6 +88,20 @@ class Sounding:
     def sounds(self) -> bool:
         """Whether the notes are heard."""
         return self.fate is None or self.fate.sounds
+
+
+def in_order(notes: Iterable[Note], changes: Iterable[Change]) -> list[Note | Change]:
+    """Notes and changes in the order of time, each of them sorted already; of those that are due
+    together the changes come first, whatever floating point makes of their times."""
+    found: list[Note | Change] = []
+    together: list[Note | Change] = []
+    events: Iterator[Note | Change] = merge(changes, notes, key=attrgetter("time"))
+    for event in events:
+        if together and event.time - together[-1].time >= TOGETHER:
+            found += sorted(together, key=lambda each: isinstance(each, Note))
+            together = []
+        together.append(event)
+    return found + sorted(together, key=lambda each: isinstance(each, Note))
 
 
 def folded(pitch: float) -> int:

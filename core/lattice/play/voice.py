@@ -12,6 +12,7 @@ from lattice.base.group import Reach
 from lattice.control.fields import Control
 from lattice.control.line import Knot
 from lattice.features.chance import Chance, Fate
+from lattice.features.human import Human
 from lattice.features.length import Lengths
 from lattice.features.loudness import Loudness
 from lattice.features.rolls import CURVES, Roll, RolledStretch, Rolls
@@ -54,7 +55,10 @@ class Voice:
         self.time = self.hits.time
         self.chance = Chance(lane, recipe.probability_scale, self.draws, self.hits)
         self.warp = swung(lane.swing_in(recipe), times)
-        self.nudge = reader(NUDGE, lane, self.draws)
+        path = self.time.path
+        self.human = Human(path, self.draws) if path and lane.most_human else None
+        nudge = reader(NUDGE, lane, self.draws)
+        self.nudge = self.human.late(nudge) if self.human else nudge
         self.loose = lane.vary.time != (0, 0)
         self.reach = Reach()
         lane.add_reach(self.reach, recipe, self.time.longest / times.grain)
@@ -92,7 +96,7 @@ class NoteVoice(Voice):
 
     def __init__(self, lane: Lane, setting: Setting, followed: Voice | None) -> None:
         super().__init__(lane, setting, followed)
-        self.loudness = Loudness(lane, self.draws, self.time.path[2] if self.time.path else None)
+        self.loudness = Loudness(lane, self.draws, self.time.path, self.human)
         self.lengths = Lengths(lane, self.draws)
         self.rolls = Rolls(lane, self.draws, self.hits)
         self.pitches = Pitches(lane, setting.harmony, self.draws, self.hits)

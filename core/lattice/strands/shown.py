@@ -15,7 +15,11 @@ from lattice.time.directions import DIRECTIONS
 BY = {"step": ("by step", "each step its value"),
       "cell": ("on through time", "one after another, rests count too"),
       "hit": ("by hit", "one after another, from hit to hit")}
-DIRECTION_WORDS = {name: DIRECTIONS[name][0] for name in get_args(StrandDirection)}
+DIRECTION_WORDS = {name: (DIRECTIONS[name][0], "") for name in get_args(StrandDirection)}
+BY_CHANCE = {"step": ("in random order", "drawn once for each step, and so from then on"),
+             "cell": ("in random order", "drawn anew for each cell"),
+             "hit": ("in random order", "drawn anew for each hit")}
+"""What reading by chance means for each way of reading."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,4 +75,4 @@ def _told(kind: StrandKind, used: Strand | None, strand: Strand) -> ShownStrand:
         strand.period, number("length", "length of the strand", len(strand.values), 1, MOST_VALUES),
         choice("by", "way of reading", strand.by, BY),
         choice("direction", "direction of the strand", strand.direction,
-               DIRECTION_WORDS))
+               DIRECTION_WORDS | {"random": BY_CHANCE[strand.by]}))

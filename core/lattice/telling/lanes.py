@@ -105,7 +105,8 @@ class _Telling:
         grids = proposed([[note.start for note in notes] for _, notes in found], float(self.bar),
                          self.rounded)
         for (lane, notes), grid in zip(found, grids, strict=True):
-            yield _Part(lane, notes, _editable(grid), told(lane.name, grid, self.clip.tempo))
+            yield _Part(lane, notes, _editable(grid, self.beats),
+                        told(lane.name, grid, self.clip.tempo))
 
     def recipe(self) -> Recipe:
         """The whole."""
@@ -301,12 +302,13 @@ def cut(notes: Iterable[ClipNote]) -> list[ClipNote]:
     return found
 
 
-def _editable(grid: Grid) -> Grid:
-    """A grid as it is worked on: halved down to sixteenths where its steps are twos."""
+def _editable(grid: Grid, beats: Fraction) -> Grid:
+    """A grid as it is worked on: halved down to sixteenths where its steps are twos, and parted
+    where so many beats are no whole number of them, as 7/8 is none of triplets."""
     step = grid.step
     while step > Fraction(1, 16) and step.denominator % 3 and step.denominator % 5:
         step /= 2
-    return replace(grid, step=step)
+    return replace(grid, step=step / (beats / (4 * step)).denominator)
 
 
 def fitting(pitches: Sequence[int], key: Key, named: bool) -> Key:

@@ -23,7 +23,8 @@ class Run:
 
     number: the restart's or frame's, the first index of every draw in it.
     origin: lane time of cell 0. limit: where the next restart cuts notes off, or None.
-    begin, stop: the cells [begin, stop) that belong to it.
+    begin, stop: the cells [begin, stop) that belong to it. frame: the frame whose hits it counts,
+    for lanes that count anew in every frame.
     """
 
     number: int
@@ -31,6 +32,7 @@ class Run:
     limit: int | None
     begin: int
     stop: int
+    frame: int | None = None
 
 
 class LaneTime:
@@ -48,6 +50,7 @@ class LaneTime:
         self.first, last = lane.played
         self.window = last - self.first + 1
         self.round = one_round(self.first, last, lane.direction)
+        self.counts_anew = counts_anew
         self.framed = self.round is None or counts_anew
         """Whether hits have no closed form, so that counts begin anew in every frame."""
         self.restart = lane.restart_bars * times.bar if lane.restart_bars else None
@@ -61,7 +64,7 @@ class LaneTime:
     @property
     def longest(self) -> int:
         """The longest cell, in ticks."""
-        return max(self.path[1]) if self.path else self.cell
+        return max(self.path.lengths) if self.path else self.cell
 
     @property
     def begins_anew(self) -> int | None:
@@ -70,11 +73,11 @@ class LaneTime:
 
     def start(self, run: Run, cell: int) -> int:
         """Where a cell begins, in lane time."""
-        return run.origin + (self.path[0][cell] if self.path else cell * self.cell)
+        return run.origin + (self.path.starts[cell] if self.path else cell * self.cell)
 
     def length(self, cell: int) -> int:
         """How long a cell is; in a rate path it may be cut by its stretch's end."""
-        return self.path[1][cell] if self.path else self.cell
+        return self.path.lengths[cell] if self.path else self.cell
 
     def step(self, run: Run, cell: int) -> int:
         """The step that a cell of a lane with a period plays."""
@@ -120,7 +123,7 @@ class LaneTime:
 
     def _frame_runs(self, start: int, end: int) -> list[Run]:
         frame = self.times.frame
-        count = len(self.path[0]) if self.path else min(self.period, -(-frame // self.cell))
+        count = len(self.path.starts) if self.path else min(self.period, -(-frame // self.cell))
         return [Run(k, k * frame, (k + 1) * frame, 0, count)
                 for k in range(start // frame, -(-end // frame))]
 
@@ -140,15 +143,16 @@ class LaneTime:
                 after = -((run.origin - (k + 1) * frame) // cell)
                 if run.limit is not None:
                     after = min(after, run.stop)
-                if begin < after:
+                # What follows may be hit in a frame in which no cell of its own begins.
+                if begin < after or self.counts_anew:
                     number = k if self.restart is None else run.number
-                    yield Run(number, run.origin, run.limit, begin, after)
+                    yield Run(number, run.origin, run.limit, begin, max(begin, after), k)
 
     def span(self, run: Run, start: int, end: int) -> tuple[int, int]:
         """The cells of a run that begin in [start, end) of lane time."""
         if self.path:
-            first = bisect_left(self.path[0], start - run.origin)
-            stop = bisect_left(self.path[0], end - run.origin)
+            first = bisect_left(self.path.starts, start - run.origin)
+            stop = bisect_left(self.path.starts, end - run.origin)
         else:
             first = -((run.origin - start) // self.cell)
             stop = -((run.origin - end) // self.cell)

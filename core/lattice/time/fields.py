@@ -21,12 +21,15 @@ Shift = Annotated[Rational, AfterValidator(Within(
 
 
 class RateStretch(Document):
-    """From `start`, `beats` long in the frame: cells of `step`, contour blended by `contour`."""
+    """From `start`, `beats` long in the frame: cells of `step`; contour blended by `contour`; so
+    far `human`: by chance a little earlier or later, louder or softer
+    (`lattice.features.human`)."""
 
     start: Beats
     beats: Beats
     step: StepLength
     contour: Percent = 0
+    human: Percent = 0
 
 
 class TimeFields(LaneGroup):

@@ -1,4 +1,4 @@
-"""Rate paths: other step lengths, and another contour, for some beats of the frame."""
+"""Rate paths: other step lengths, and another feel, for some beats of the frame."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from lattice.time.grain import Timeline
 @dataclass(frozen=True, slots=True)
 class PathPart:
     """Beats [begin, end) of the frame in cells of `cell` beats. stretch: the one that covers them;
-    None where they have the lane's own step length and contour."""
+    None where they have the lane's own step length and feel."""
 
     begin: Fraction
     end: Fraction
@@ -32,17 +32,23 @@ def path_plan(lane: TimeFields, frame: Fraction) -> list[PathPart]:
     return [part for part in plan if part.begin < part.end]
 
 
-def path_cells(lane: TimeFields, times: Timeline) -> tuple[
-        list[int], list[int], list[float | None]]:
-    """Starts, lengths and contour amounts (None: the lane's own) of a rate path's cells within the
-    frame."""
-    starts: list[int] = []
-    lengths: list[int] = []
-    contours: list[float | None] = []
+@dataclass(frozen=True, slots=True)
+class PathCells:
+    """A rate path's cells within the frame: where each starts and how long it is, in ticks, and the
+    stretch that it is in (None: it is as the lane's own)."""
+
+    starts: list[int]
+    lengths: list[int]
+    stretches: list[RateStretch | None]
+
+
+def path_cells(lane: TimeFields, times: Timeline) -> PathCells:
+    """The cells of a lane's rate path."""
+    found = PathCells([], [], [])
     for part in path_plan(lane, Fraction(times.frame, times.grain)):
         stop, length = times.ticks(part.end), times.ticks(part.cell)
         for start in range(times.ticks(part.begin), stop, length):
-            starts.append(start)
-            lengths.append(min(length, stop - start))
-            contours.append(part.stretch.contour if part.stretch else None)
-    return starts, lengths, contours
+            found.starts.append(start)
+            found.lengths.append(min(length, stop - start))
+            found.stretches.append(part.stretch)
+    return found

@@ -47,6 +47,9 @@ SHIFT = ClauseKind[TimeFields](
 def _path_parts(lane: TimeFields, names: Names, i: int) -> list[Part]:
     stretch, at = lane.rate_path[i], f"rate_path.{i}"
     first, last = limits(Beats)
+    contour: list[Part] = [", contour ", percent(
+        f"{at}.contour", "contour of the stretch", stretch.contour,
+        *limits(Percent))] if stretch.contour else []
     return [
         "From beat ", beat(f"{at}.start", "start of the stretch in beats", stretch.start, first,
                              last),
@@ -54,8 +57,9 @@ def _path_parts(lane: TimeFields, names: Names, i: int) -> list[Part]:
                           SHORTEST_STRETCH, last, ["1/2", "1", "2", "4"]),
         f" {'beats' if stretch.beats > 1 else 'beat'} in steps of ",
         fraction(f"{at}.step", "step length of the stretch", stretch.step, *limits(StepLength)),
-        ", ", percent(f"{at}.contour", "contour of the stretch", stretch.contour,
-                      *limits(Percent)), " human.",
+        *contour, ", ",
+        percent(f"{at}.human", "how human the stretch is", stretch.human, *limits(Percent)),
+        " human.",
     ]
 
 
@@ -63,7 +67,7 @@ def _next_stretch(lane: TimeFields) -> RateStretch:
     """One more beat, at twice the pace, after the path's last stretch."""
     last = lane.rate_path[-1] if lane.rate_path else None
     return RateStretch(start=last.start + last.beats if last else Fraction(0), beats=Fraction(1),
-                       step=lane.step / 2, contour=40)
+                       step=lane.step / 2, human=40)
 
 
 RATE_PATH = ClauseList[TimeFields, RateStretch](

@@ -16,7 +16,7 @@ interface Stretch {
   from: number
   to: number
   step: string
-  contour: number
+  human: number
 }
 
 export function useRide(lane: () => string) {
@@ -32,14 +32,14 @@ export function useRide(lane: () => string) {
   const edits = (path: Stretch[]): Edit[] => [
     { do: 'lay_path', lane: lane(), path: [] },
     {
-      do: 'lay_path', lane: lane(), path: path.map(({ from, to, step, contour }) => ({
-        start: `${from}/${GRID}`, beats: `${to - from}/${GRID}`, step, contour,
+      do: 'lay_path', lane: lane(), path: path.map(({ from, to, step, human }) => ({
+        start: `${from}/${GRID}`, beats: `${to - from}/${GRID}`, step, human,
       })),
     },
   ]
 
-  /** Take this pace and this much of the contour from the next quarter beat on. */
-  function steer(step: string, contour: number): void {
+  /** Take this pace and this human from the next quarter beat on. */
+  function steer(step: string, human: number): void {
     if (!player.playing) return
     const at = Math.ceil(player.scheduledBeat() * GRID + 1e-6)
     const length = frame()
@@ -58,8 +58,8 @@ export function useRide(lane: () => string) {
       ...stretch, to: Math.min(stretch.to, from),
     }))
     const same = kept.at(-1)
-    if (same && same.to === from && same.step === step && same.contour === contour) same.to = length
-    else kept.push({ from, to: length, step, contour })
+    if (same && same.to === from && same.step === step && same.human === human) same.to = length
+    else kept.push({ from, to: length, step, human })
     now = kept
     void pattern.preview(edits(now))
   }
