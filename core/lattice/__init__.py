@@ -12,7 +12,7 @@ A recipe is plain data. What follows from it, each a pure function of it:
 
 The public surface is what `__init__.pyi` lists; what imports the core imports from here only. The
 rooms, from the ground up; each imports only from those before it: base, time, rules, hits,
-strands, features, recipe, sentence, play, results, edits, cli.
+strands, features, recipe, sentence, relatives, play, results, edits, cli.
 """
 
 import lazy_loader

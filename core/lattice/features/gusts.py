@@ -11,7 +11,7 @@ from lattice.base.clauses import NEUTRAL, ClauseList, Fields, Names, Part, docum
 from lattice.base.frame import Frame
 from lattice.base.group import LaneId
 from lattice.base.values import Document, limits, to_json
-from lattice.base.words import choice, nth, number
+from lattice.base.words import choice, nth, number, ordinal
 
 MOST_GUSTS, MOST_PASSES, MOST_LANES = 8, 128, 64
 NOBODY = ""
@@ -38,7 +38,7 @@ class PatternGust(Document):
     def _agrees(self) -> Self:
         if self.turn > self.every:
             raise ValueError(f"A gust comes in one of {self.every} passes; there is no "
-                             f"{self.turn}th of them.")
+                             f"{ordinal(self.turn)} of them.")
         return self
 
     def comes_in(self, passing: int) -> bool:
