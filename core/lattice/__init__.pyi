@@ -44,7 +44,12 @@ from .piece import (
     check_count,
     read_pieces,
 )
-from .pitch.offered import PROGRESSIONS, OfferedChord, offered_chords
+from .pitch.offered import (
+    OfferedChord,
+    OfferedProgression,
+    offered_chords,
+    offered_progressions,
+)
 from .pitch.shown import ShownScale, shown_scale
 from .play import Note, Performance, lanes_in_groups
 from .play.events import TICK
@@ -77,23 +82,23 @@ from .tools import TOOLS, AnyTool
 __all__ = [
     "ALSO_CALLED", "BEGINNINGS", "FIRST_KIT", "FIRST_VOICE", "FOLLOWING", "INSTRUMENTS", "KITS",
     "LANE_WORK", "LIBRARY", "MOST_CLIPS", "MOST_MIDI_BYTES", "MOST_PASSES", "MOST_PATTERNS",
-    "MOST_SEARCHED_STEPS", "PERCUSSION", "PROGRESSIONS", "STANDING", "STARTS", "THROWS", "TICK",
-    "TOOLS", "USED_MOST", "VOICES", "AnyClipEdit", "AnyEdit", "AnyOrderEdit", "AnyThrow",
-    "AnyTool", "BeginningName", "Block", "Clause", "Clip", "ClipEdit", "ClipLane", "ClipMark",
-    "ClipSaid", "Document", "Edit", "Export", "FollowingKind", "Gusts", "Lane", "LaneId",
-    "LaneKind", "Lately", "LayIn", "Leaving", "Name", "NamedRecipe", "Note", "OfferedChord",
-    "Order", "OrderEdit", "Patterns", "Performance", "Period", "Picture", "Piece", "PieceClip",
-    "PiecePattern", "Pieces", "PlacedBlock", "Places", "Recipe", "RecipeError", "Scatter",
-    "Segment", "Sentence", "ShownChord", "ShownGust", "ShownScale", "ShownSound", "ShownStrand",
-    "Slot", "Song", "Speed", "StandingKind", "StartingRecipe", "Strip", "ThrowEdit", "Wish",
-    "apply_all", "block_sentence", "block_summary", "change_clip", "change_order",
-    "check_count", "check_length", "clip_difference", "clip_lanes", "clip_part",
+    "MOST_SEARCHED_STEPS", "PERCUSSION", "STANDING", "STARTS", "THROWS", "TICK", "TOOLS",
+    "USED_MOST", "VOICES", "AnyClipEdit", "AnyEdit", "AnyOrderEdit", "AnyThrow", "AnyTool",
+    "BeginningName", "Block", "Clause", "Clip", "ClipEdit", "ClipLane", "ClipMark", "ClipSaid",
+    "Document", "Edit", "Export", "FollowingKind", "Gusts", "Lane", "LaneId", "LaneKind",
+    "Lately", "LayIn", "Leaving", "Name", "NamedRecipe", "Note", "OfferedChord",
+    "OfferedProgression", "Order", "OrderEdit", "Patterns", "Performance", "Period", "Picture",
+    "Piece", "PieceClip", "PiecePattern", "Pieces", "PlacedBlock", "Places", "Recipe",
+    "RecipeError", "Scatter", "Segment", "Sentence", "ShownChord", "ShownGust", "ShownScale",
+    "ShownSound", "ShownStrand", "Slot", "Song", "Speed", "StandingKind", "StartingRecipe",
+    "Strip", "ThrowEdit", "Wish", "apply_all", "block_sentence", "block_summary", "change_clip",
+    "change_order", "check_count", "check_length", "clip_difference", "clip_lanes", "clip_part",
     "controller_name", "describe_all", "export_files", "first_chord", "laid_out", "lane_frames",
     "lane_rhythm", "lane_sentence", "lanes_in_groups", "made_different", "many", "mark_strip",
-    "measure_words", "meeting", "meeting_point", "note_name", "offered_chords", "order_clip",
-    "pattern_measures", "pattern_sentence", "period", "pictures", "proposals", "read",
-    "read_midi", "read_pieces", "recipes_of", "refusing", "related", "safe_name", "said_anew",
-    "shown_chords", "shown_gusts", "shown_scale", "shown_sound", "shown_strands", "song_clip",
-    "song_lanes", "take_clip", "tempo_word", "timeline", "to_json", "to_midi", "told", "why",
-    "work", "work_of", "zipped",
+    "measure_words", "meeting", "meeting_point", "note_name", "offered_chords",
+    "offered_progressions", "order_clip", "pattern_measures", "pattern_sentence", "period",
+    "pictures", "proposals", "read", "read_midi", "read_pieces", "recipes_of", "refusing",
+    "related", "safe_name", "said_anew", "shown_chords", "shown_gusts", "shown_scale",
+    "shown_sound", "shown_strands", "song_clip", "song_lanes", "take_clip", "tempo_word",
+    "timeline", "to_json", "to_midi", "told", "why", "work", "work_of", "zipped",
 ]

@@ -40,7 +40,8 @@ def test_a_view_tells_of_keys_chords_and_controllers(fern: Musician) -> None:
              {"do": "add_lane", "begin": "melody"}, {"do": "add_lane", "begin": "controller"},
              {"do": "set", "lane": None, "slot": "key.scale", "value": "dorian"}]
     view = fern.edit(pattern, *edits, end=16)["view"]
-    assert view["progression"] == {"words": ["ii7", "V/3"], "beats": ["4", "7/2"]}
+    assert view["progression"] == {"words": ["ii7", "V/3"], "beats": ["4", "7/2"],
+                                   "named": False, "root": 0}
     assert [(c["name"], c["start"], c["end"]) for c in view["chords"]][:2] == [
         ("Dm7", 0, 4), ("G/B", 4, 7.5)]
     melody, glow = view["lanes"][-2:]

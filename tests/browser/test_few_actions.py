@@ -212,8 +212,11 @@ def test_a_ride_laid_in_and_used_again(hand: Hand) -> None:
     hand.pass_by(3)
     notes = hand.file()
     closed, opened = ([note[0] for note in notes if note[2] == pitch] for pitch in (42, 46))
-    assert closed == opened and len(closed) > 4
-    assert len({b - a for a, b in pairwise(closed)}) > 1, "more than one pace"
+    assert len(closed) == len(opened) > 4
+    # Each is human by its own chance: up to 12 % of a step of 240 ticks, either way.
+    assert all(abs(a - b) < 2 * 0.12 * 240 for a, b in zip(closed, opened, strict=True))
+    paces = [b - a for a, b in pairwise(closed)]
+    assert max(paces) > 1.5 * min(paces), "more than one pace"
 
 
 def test_a_bass_and_a_melody_over_four_typed_chords(hand: Hand) -> None:

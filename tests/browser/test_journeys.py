@@ -15,7 +15,7 @@ from tests.browser.midi_reader import read
 pytestmark = pytest.mark.django_db
 
 
-HAIR = 1 / 480
+HAIR = 1e-4
 """So far, in beats, what begins with a pass may lie before its start: a pass may be broken off
 anywhere, and its length on the Trail is a fraction near to that."""
 

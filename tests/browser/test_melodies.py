@@ -118,6 +118,34 @@ def lane_of(state: Any, lane: str) -> Any:
     return next(each for each in state["view"]["lanes"] if each["id"] == lane)
 
 
+def test_chords_by_their_names_are_asked_about_when_the_key_moves_on(studio: Studio) -> None:
+    studio.own_copy("Canopy Walk")
+    page = studio.page
+    page.get_by_role("button", name="Chords", exact=True).click()
+    page.keyboard.type("Gm7 A/C#")
+    page.keyboard.press("Enter")
+    studio.settled(lambda state: state["view"]["progression"]["words"] == ["Gm7", "A/C#"])
+    asks = page.get_by_role("button", name="move them along")
+
+    def move_to(root: str) -> None:
+        page.get_by_role("group", name="Key").get_by_role("spinbutton", name="key").click()
+        page.get_by_role("menuitemradio", name=root, exact=True).click()
+        expect(asks).to_be_visible()
+    move_to("C")
+    page.get_by_role("button", name="leave them").click()
+    expect(asks).to_have_count(0)
+    move_to("D")
+    asks.click()
+    studio.settled(lambda state: state["view"]["progression"]["words"] == ["Am7", "B/E♭"])
+    move_to("C")
+    page.get_by_role("button", name="make them numerals").click()
+    studio.settled(lambda state: state["view"]["progression"]["words"] == ["v7", "VI/3"])
+    for _ in range(2):
+        page.keyboard.press("Control+z")
+    studio.settled(lambda state: state["view"]["progression"]["root"] == 2)
+    expect(asks).to_have_count(0)
+
+
 def test_key_chords_and_degrees_by_hand(studio: Studio) -> None:
     studio.own_copy("Canopy Walk")
     page = studio.page

@@ -98,6 +98,7 @@ EDITS = st.one_of(
     edit("kind", lane=LANES, kind=st.sampled_from(["drum", "pitched", "control"])),
     edit("chords", words=st.lists(st.sampled_from(["ii7", "V/3", "%", "Hm"]), max_size=4),
          beats=st.lists(st.sampled_from([4, "3/2", 0.3, 0]), max_size=4)),
+    edit("rewrite_chords", root=st.integers(-1, 12), how=st.sampled_from(["move", "numerals"])),
     edit("scatter", lane=LANES, low=st.integers(-70, 9), high=st.integers(-9, 70),
          steps=st.none() | STEPS),
     edit("play_in", lane=LANES, notes=st.lists(NOTES, max_size=4)),

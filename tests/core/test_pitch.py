@@ -3,10 +3,16 @@
 from typing import Any
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
-from lattice.pitch.chords import read_chord
+from lattice.base.values import to_json
+from lattice.edits.chords import RewriteChords
+from lattice.edits.words import AddClause
+from lattice.pitch.chords import as_numeral, is_name, moved_name, read_chord
 from lattice.pitch.key import Key
-from lattice.pitch.names import told_note
+from lattice.pitch.names import spelling, told_note
+from lattice.pitch.offered import offered_chords, offered_progressions
 from lattice.pitch.scales import SCALES
 from lattice.play import Performance, play
 from lattice.recipe import read
@@ -31,6 +37,43 @@ def chord(text: str, root: int = 0) -> list[int]:
     """The pitch classes of a chord from its bass up."""
     found = read_chord(text, 1, root)
     return [(found.bass + above) % 12 for above in found.classes]
+
+
+WORDS = st.builds("{}{}{}".format, st.sampled_from(["C", "F#", "Bb", "E"]), st.sampled_from(
+    ["", "m", "7", "m7", "maj7", "m7b5", "dim7", "sus4", "6", "9", "mmaj7", "7b9", "aug"]),
+    st.sampled_from(["", "", "/3", "/5", "/G", "/B"]))
+
+
+@given(WORDS, st.integers(0, 11), st.integers(0, 11))
+def test_names_move_with_a_key_and_become_numerals(word: str, root: int, other: int) -> None:
+    found = read_chord(word, 1, root)
+    assert is_name(word)
+    numeral = as_numeral(word, root)
+    assert not is_name(numeral) and as_numeral(numeral, root) == numeral
+    same = read_chord(numeral, 1, root)
+    assert (same.root, same.bass, same.tones) == (found.root, found.bass, found.tones)
+    moved = read_chord(moved_name(word, other, spelling(Key(root=other))), 1, root)
+    by = {(moved.root - found.root) % 12, (moved.bass - found.bass) % 12}
+    assert by == {other} and moved.tones == found.tones and moved_name(numeral, 5, ()) == numeral
+
+
+def test_what_is_offered_is_written_as_the_others_are() -> None:
+    for key in (Key(), Key(root=9, scale="minor"), Key(root=3, scale="dorian")):
+        plain, named = offered_chords(key, named=False), offered_chords(key, named=True)
+        assert [(each.name, each.word) for each in plain] == [(e.word, e.name) for e in named]
+        assert all(is_name(each.word) and chord(each.word) == chord(each.name, key.root)
+                   for each in named)
+        first = offered_progressions(key)[0]
+        begun = AddClause(do="add", lane=None, clause="chords").apply(recipe(key=to_json(key)))
+        assert begun.chords and begun.chords.text == first.text
+        assert first.fits and first.text.startswith("i " if 3 in key.triad else "I ")
+    found = recipe(chords={"text": "Dm7 G7/3 % C"}, key={"root": 0, "scale": "major"})
+    assert found.chords and found.chords.named
+    assert not recipe(chords={"text": "Dm7 V % C"}).chords.named  # type: ignore[union-attr]
+    later = read(to_json(found) | {"key": {"root": 3, "scale": "major"}})
+    for how, text in (("move", "Fm7 B♭7/3 % E♭"), ("numerals", "ii7 V7/3 % I")):
+        edit = RewriteChords(do="rewrite_chords", root=0, how=how)
+        assert edit.apply(later).chords.text == text
 
 
 def test_degrees_of_a_key() -> None:

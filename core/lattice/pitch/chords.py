@@ -7,12 +7,16 @@ lies in the bass, or the degree that the numeral is applied to.
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 
 from lattice.base.errors import RecipeError
 
 MAJOR = (0, 2, 4, 5, 7, 9, 11)
 NUMERALS = ("I", "II", "III", "IV", "V", "VI", "VII")
+FROM_ROOT = ("I", "bII", "II", "bIII", "III", "IV", "bV", "V", "bVI", "VI", "bVII", "VII")
+"""The numeral of each semitone above a key's root."""
 LETTERS = {"C": 0, "D": 2, "E": 4, "F": 5, "G": 7, "A": 9, "B": 11}
 
 Roles = dict[int, tuple[int, ...]]
@@ -48,6 +52,8 @@ _WORD = re.compile(
     rf"(?:(?P<shift>[b#]?)(?P<numeral>VII|VI|V|IV|III|II|I|vii|vi|v|iv|iii|ii|i)"
     rf"|(?P<name>[A-G][b#]?)(?P<minor>m(?!aj))?)"
     rf"(?P<ending>{_ENDING})(?P<altered>(?:b5|\#5|b9|\#9|\#11|b13)*)(?P<slashes>(?:/[^/]+)*)")
+BELOW = "3", "5", "7"
+"""What may lie in the bass by its number."""
 _NOTE = re.compile(r"[A-G][b#]?")
 _DEGREE = re.compile(r"([b#]?)(VII|VI|V|IV|III|II|I|vii|vi|v|iv|iii|ii|i)")
 
@@ -116,7 +122,7 @@ def read_chord(word: str, number: int, key_root: int) -> Chord:
 
     RecipeError with the word and its number (from 1) for what cannot be read.
     """
-    plain = word.replace("♭", "b").replace("♯", "#")
+    plain = _plain(word)
     refusal = RecipeError(f"Chord {number}, “{word[:40]}”, cannot be read; chords are written as "
                           "in ii V7 I, or Dm7 G7 C.")
     found = _WORD.fullmatch(plain)
@@ -143,7 +149,7 @@ def read_chord(word: str, number: int, key_root: int) -> Chord:
         raise refusal
     if slashes:
         below = slashes[0]
-        if below in ("3", "5", "7"):
+        if below in BELOW:
             if int(below) not in roles:
                 raise RecipeError(f"Chord {number}, “{word[:40]}”, has no {below} to put in the "
                                   "bass.")
@@ -156,3 +162,48 @@ def read_chord(word: str, number: int, key_root: int) -> Chord:
             tones = tuple(sorted({*tones, (bass - root) % 12}))
     minor = "m" if third == 3 and _SAME.get(ending, ending) not in _WHOLE else ""
     return Chord(word, minor + ending + "".join(altered), root, bass, tones)
+
+
+def is_name(word: str) -> bool:
+    """Whether a chord is written by its name, and not as a numeral; that it can be read is
+    known."""
+    return word[:1] in LETTERS
+
+
+def moved_name(word: str, by: int, names: Sequence[str]) -> str:
+    """A chord that is written by its name, so many semitones higher, by these names of the pitch
+    classes; numerals, and what repeats the chord before, stay."""
+    found = _WORD.fullmatch(_plain(word))
+    if found is None or not found["name"]:
+        return word
+    root, *slashes = _plain(word).split("/")
+    rest = root.removeprefix(found["name"])
+    return "/".join([_named(found["name"], by, names) + rest, *(
+        _named(below, by, names) if _NOTE.fullmatch(below) else below for below in slashes)])
+
+
+def as_numeral(word: str, key_root: int) -> str:
+    """A chord that is written by its name as a numeral in a key; what is one already stays."""
+    found = _WORD.fullmatch(_plain(word))
+    if found is None or not found["name"]:
+        return word
+    chord = read_chord(word, 1, key_root)
+    numeral = FROM_ROOT[(chord.root - key_root) % 12]
+    if 3 in chord.tones and 4 not in chord.tones:
+        numeral = "b" * numeral.startswith("b") + numeral.lstrip("b").lower()
+    plain = f"{numeral}{found['ending']}{found['altered']}"
+    if found["slashes"]:
+        for below in BELOW:  # so that the bass moves along
+            with suppress(RecipeError):
+                said = read_chord(f"{plain}/{below}", 1, key_root)
+                if (said.bass, said.tones) == (chord.bass, chord.tones):
+                    return said.word
+    return plain + found["slashes"]
+
+
+def _named(name: str, by: int, names: Sequence[str]) -> str:
+    return names[(_note_class(name) + by) % 12]
+
+
+def _plain(word: str) -> str:
+    return word.replace("♭", "b").replace("♯", "#")

@@ -5,11 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
-from lattice.pitch.chords import NUMERALS, Chord, read_chord
+from lattice.pitch.chords import FROM_ROOT, NUMERALS, Chord, read_chord
 from lattice.pitch.key import Key
 from lattice.pitch.names import chord_name
 
-_ROOTS = ("I", "bII", "II", "bIII", "III", "IV", "bV", "V", "bVI", "VI", "bVII", "VII")
 _ENDINGS = ("", "7", "maj7", "dim", "m7b5", "aug", "sus4", "sus2", "6", "add9", "9", "maj9")
 
 PROGRESSIONS: dict[str, str] = {
@@ -29,10 +28,20 @@ PROGRESSIONS: dict[str, str] = {
 
 @dataclass(frozen=True, slots=True)
 class OfferedChord:
-    """A chord as it is written, and its name."""
+    """A chord as it is to be written, and what it is called else."""
 
     word: str
     name: str
+
+
+@dataclass(frozen=True, slots=True)
+class OfferedProgression:
+    """A progression as it is to be written, what it is like, and whether it is of the key's kind:
+    minor where that is minor."""
+
+    text: str
+    about: str
+    fits: bool
 
 
 def _fits(chord: Chord, key: Key) -> bool:
@@ -40,17 +49,32 @@ def _fits(chord: Chord, key: Key) -> bool:
 
 
 @lru_cache(256)
-def offered_chords(key: Key) -> tuple[OfferedChord, ...]:
-    """The chords that lie wholly in a key, triads first."""
+def offered_chords(key: Key, *, named: bool) -> tuple[OfferedChord, ...]:
+    """The chords that lie wholly in a key, triads first, written as numerals or by their names, as
+    the others are."""
     found: list[OfferedChord] = []
     for ending in _ENDINGS:
-        for root in _ROOTS:
+        for root in FROM_ROOT:
             for word in (root + ending, _lower(root) + ending):
                 chord = read_chord(word, 1, key.root)
                 name = chord_name(chord, key)
                 if _fits(chord, key) and all(each.name != name for each in found):
                     found.append(OfferedChord(word, name))
-    return tuple(found)
+    return tuple(OfferedChord(each.name, each.word) for each in found) if named else tuple(found)
+
+
+def offered_progressions(key: Key) -> tuple[OfferedProgression, ...]:
+    """Progressions in common use, those of the key's kind first: where its chord on the root is
+    minor, those with a minor one."""
+    minor = 3 in key.triad
+    told = [OfferedProgression(text, about, minor == _is_minor(text))
+            for text, about in PROGRESSIONS.items()]
+    return tuple(sorted(told, key=lambda each: not each.fits))
+
+
+def _is_minor(text: str) -> bool:
+    return any(read_chord(word, 1, 0).root == 0 and word[0] == "i"
+               for word in text.split() if word != "%")
 
 
 def _lower(root: str) -> str:

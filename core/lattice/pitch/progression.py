@@ -15,7 +15,7 @@ from lattice.base.errors import RecipeError
 from lattice.base.frame import Frame
 from lattice.base.values import Document, Lasting
 from lattice.base.words import many
-from lattice.pitch.chords import Chord, read_chord
+from lattice.pitch.chords import Chord, is_name, read_chord
 from lattice.pitch.key import Key
 
 MOST_CHORDS = 256
@@ -54,6 +54,11 @@ class Chords(Document):
         """The chords one by one, as they are written."""
         return re.split(r"[\s|,]+", self.text.strip(" \t\r\n|,")) if self.text.strip(
             " \t\r\n|,") else []
+
+    @property
+    def named(self) -> bool:
+        """Whether they are written by their names, and not as numerals."""
+        return all(is_name(word) for word in self.words if word != "%")
 
     def chords(self, key_root: int) -> list[Chord]:
         """The chords, numerals counted from a key's root; RecipeError for what cannot be read."""

@@ -12,6 +12,7 @@ from lattice.base.words import Slot, choice, note, notes, number, percent, typed
 from lattice.pitch.fields import PitchFields, Register, Semitones, Strum
 from lattice.pitch.key import Key
 from lattice.pitch.names import ROOTS, names_in, spelling
+from lattice.pitch.offered import offered_progressions
 from lattice.pitch.progression import Chords, Harmonised
 from lattice.pitch.reading import READING_WORDS
 from lattice.pitch.scales import SCALES, scale_words
@@ -88,7 +89,8 @@ CHORDS = ClauseKind[Harmonised](
         "Chords ", typed("chords.text", "chords", frame.chords.text), " for ",
         typed("chords.beats", "lengths of the chords in beats", _beats_text(frame.chords)),
         "." if frame.chords.beats is None else " beats."] if frame.chords else [],
-    starts={"chords": {"text": "I V vi IV"}}, cleared=("chords",),
+    starts=lambda frame: {"chords": {"text": offered_progressions(frame.key)[0].text}},
+    cleared=("chords",),
     about="a progression that lanes may follow", group="which notes", often=True,
     writes=lambda frame, slot, value: {
         slot: _beats_read(value) if slot == "chords.beats" else value})

@@ -1,6 +1,6 @@
 """What a page can offer but does not know by itself, as the core has it: drums by note, what an
-empty pattern can begin with, what a new lane can be, rules, lanes that follow others, progressions
-in common use, and voices."""
+empty pattern can begin with, what a new lane can be, rules, lanes that follow others, and
+voices."""
 
 from collections.abc import Mapping
 from typing import Any, Literal
@@ -10,7 +10,6 @@ from lattice import (
     BEGINNINGS,
     FOLLOWING,
     PERCUSSION,
-    PROGRESSIONS,
     STANDING,
     STARTS,
     USED_MOST,
@@ -76,7 +75,6 @@ class Choices(Schema):
     beginnings: list[BeginningOut]
     standing: list[StandingRule]
     following: list[FollowingLane]
-    progressions: dict[str, str]
     voices: Voices  # type: ignore[valid-type]
 
 
@@ -90,5 +88,4 @@ CHOICES = Choices(
               for kind, rule in STANDING.items()],
     following=[FollowingLane(rule=kind, title=rule.lane_title, about=rule.lane_about)
                for kind, rule in FOLLOWING.items()],
-    progressions=PROGRESSIONS,
     voices=Voices.model_validate({name: each.controls for name, each in VOICES.items()}))

@@ -29,6 +29,7 @@ def in_parts(view: View, have: Iterable[str]) -> dict[str, Any]:
         "tempo_word": apart.named(view.tempo_word), "sentence": apart.sentence(
             _sentences.of(view.sentence, make=partial(_parts_of, view.sentence))),
         "chords": apart.named(view.chords), "chords_offered": apart.named(view.chords_offered),
+        "progressions_offered": apart.named(view.progressions_offered),
         "lanes": [apart.lane(lane) for lane in view.lanes],
         "chosen": view.chosen and apart.chosen(view.chosen)}
     return {"view": taken, "parts": apart.parts}

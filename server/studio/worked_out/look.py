@@ -13,6 +13,7 @@ from lattice import (
     Lane,
     LaneKind,
     OfferedChord,
+    OfferedProgression,
     Performance,
     Picture,
     Recipe,
@@ -31,6 +32,7 @@ from lattice import (
     meeting,
     note_name,
     offered_chords,
+    offered_progressions,
     pattern_sentence,
     pictures,
     shown_chords,
@@ -56,10 +58,13 @@ class DrawnLane(Picture):
 
 @dataclass(slots=True)
 class ShownProgression:
-    """The chords as they are written, and how many beats each lasts."""
+    """The chords as they are written, by names or not, and how many beats each lasts; the root of
+    the key that they stand in."""
 
     words: list[str]
     beats: list[str]
+    named: bool
+    root: int
 
 
 @dataclass(slots=True)
@@ -129,6 +134,7 @@ class View:
     progression: ShownProgression | None
     chords: list[ShownChord]
     chords_offered: tuple[OfferedChord, ...]
+    progressions_offered: tuple[OfferedProgression, ...]
     gusts: list[ShownGust]
     lanes: list[ShownLane]
     chosen: Chosen | None
@@ -169,7 +175,9 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> View:
         meeting=ShownMeeting(met.words(), met.bars),
         progression=_progression(recipe),
         chords=shown_chords(performance, start, end),
-        chords_offered=offered_chords(recipe.key) if recipe.chords else (),
+        chords_offered=offered_chords(recipe.key, named=recipe.chords.named)
+        if recipe.chords else (),
+        progressions_offered=offered_progressions(recipe.key) if recipe.chords else (),
         gusts=shown_gusts(recipe, start, end),
         lanes=[shown[lane.id] for lane in recipe.lanes],
         chosen=_chosen(performance, chosen))
@@ -179,7 +187,8 @@ def _progression(recipe: Recipe) -> ShownProgression | None:
     chords = recipe.chords
     if not chords:
         return None
-    return ShownProgression(chords.words, list(map(str, chords.lengths(recipe.bar_beats))))
+    return ShownProgression(chords.words, list(map(str, chords.lengths(recipe.bar_beats))),
+                            chords.named, recipe.key.root)
 
 
 def _shown(lane: Lane, recipe: Recipe, audible: bool, body: Any) -> ShownLane:

@@ -1,20 +1,20 @@
 <script setup lang="ts">
 /** The progression under the ruler: each chord picked or typed, its length dragged; heard when it is chosen. */
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { Edit, View } from '@/api/client'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import AskName from '@/app/AskName.vue'
 import { useEscape } from '@/app/useEscape'
 import { usePattern } from '@/pattern/pattern'
-import { useSession } from '@/session/session'
 import { usePlayer } from '@/sound/player'
 
 type Shown = View['chords'][number]
 const props = defineProps<{
-  progression: NonNullable<View['progression']>; chords: View['chords']; offered: View['chords_offered']; start: number; span: number; head: number; width: number
+  progression: NonNullable<View['progression']>; chords: View['chords']; offered: View['chords_offered']
+  /** Progressions in common use. */
+  inUse: View['progressions_offered']; start: number; span: number; head: number; width: number
 }>()
 const pattern = usePattern()
-const session = useSession()
 const player = usePlayer()
 
 /** The progression as it is stored: each chord once. A later time round stands for the first. */
@@ -59,13 +59,14 @@ const entries = (number: number): Entry[] => [
   })),
   { title: 'Type a chord …', group: 'or', run: () => ask(number) },
   { title: 'Another after it', run: () => void pattern.commit(edit(
-    [...words.value.slice(0, number + 1), words.value[number] ?? 'I', ...words.value.slice(number + 1)],
+    [...words.value.slice(0, number + 1), words.value[number] ?? props.offered[0]?.word ?? 'I', ...words.value.slice(number + 1)],
     [...beats.value.slice(0, number + 1), beats.value[number] ?? '4', ...beats.value.slice(number + 1)])) },
   { title: 'Take it away', disabled: words.value.length < 2, run: () => void pattern.commit(edit(
     words.value.filter((_, i) => i !== number), beats.value.filter((_, i) => i !== number))) },
 ]
-const progressions = computed<Entry[]>(() => Object.entries(session.offered.progressions).map(([text, about]) => ({
-  title: text, about, run: () => void putAll(text),
+const progressions = computed<Entry[]>(() => props.inUse.map(({ text, about, fits }, i, all) => ({
+  title: text, about, group: fits === all[i - 1]?.fits ? undefined : fits ? 'of this kind of key' : 'of the other kind',
+  run: () => void putAll(text),
 })))
 /** A whole progression, one bar for each chord. */
 function putAll(text: string): Promise<boolean> {
@@ -79,6 +80,26 @@ async function typeAll(text: string): Promise<void> {
   refused.value = text
   mending.value = !(await putAll(text))
 }
+/**
+ * Where the key has gone on from a root, and chords are written by their names: what becomes of them is asked once.
+ * What is undone or tried out asks nothing.
+ */
+const leftRoot = ref<number | null>(null)
+const stored = { pattern: pattern.id, root: props.progression.root }
+watch(() => [pattern.id, props.progression, pattern.tried] as const, ([id, { root, named }, tried]) => {
+  if (tried.length) return
+  const before = id === stored.pattern ? leftRoot.value ?? stored.root : root
+  if (id !== stored.pattern || root !== stored.root) {
+    leftRoot.value = named && root !== before && pattern.history.redo === null ? before : null
+  }
+  Object.assign(stored, { pattern: id, root })
+})
+async function rewrite(how: 'move' | 'numerals'): Promise<void> {
+  const root = leftRoot.value
+  leftRoot.value = null
+  if (root !== null) await pattern.commit([{ do: 'rewrite_chords', root, how }])
+}
+
 const asking = ref(false)
 const asked = ref(0)
 function ask(number: number): void {
@@ -126,7 +147,8 @@ function key(event: KeyboardEvent, chord: Shown): void {
 </script>
 
 <template>
-  <section class="strip" aria-label="Chords" :style="{ marginLeft: `${-head}px` }">
+  <section aria-label="Chords" :style="{ marginLeft: `${-head}px` }">
+    <div class="strip">
     <div class="about" :style="{ width: `${head}px` }">
       <PickMenu label="Progressions in common use" find="Find or type: Dm7 G7 C" free :entries="progressions"
         @typed="typeAll">
@@ -159,6 +181,13 @@ function key(event: KeyboardEvent, chord: Shown): void {
         />
       </div>
     </div>
+    </div>
+    <p v-if="leftRoot !== null" class="asks" role="status" :style="{ paddingLeft: `${head}px` }">
+      The key has another root now, and these chords are written by their names:
+      <button type="button" class="plain act" @click="rewrite('move')">move them along</button>
+      <button type="button" class="plain act" @click="rewrite('numerals')">make them numerals</button>
+      <button type="button" class="plain act" @click="leftRoot = null">leave them</button>
+    </p>
     <AskName v-model="asking" title="The chord" label="Such as ii7, bVII, V7/V, Dm7, C/E" action="Set"
       :name="words[asked] ?? ''" @named="(word) => put(asked, word.trim())" />
     <AskName v-model="mending" title="The chords" label="Chords, one bar each" action="Set" empty :name="refused"
@@ -168,6 +197,8 @@ function key(event: KeyboardEvent, chord: Shown): void {
 
 <style scoped>
 .strip { display: flex; height: 28px; margin-bottom: 2px; }
+.asks { display: flex; flex-wrap: wrap; gap: 4px 12px; font-size: 13px; margin: 0 0 4px; }
+.act { color: var(--link); font-weight: 650; }
 .about {
   flex: none; display: flex; align-items: baseline; gap: 6px; padding: 3px 8px 0 10px; font-size: 12px;
   white-space: nowrap; overflow: hidden;

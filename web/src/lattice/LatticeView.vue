@@ -103,7 +103,8 @@ const KINDS = ['melody', 'controller'] as const
       <div class="stays" :style="{ paddingLeft: `${HEAD}px` }">
         <TimeRuler :start="start" :span="span" :style="{ width: `${drawnWidth}px`, height: `${RULER}px` }" />
         <ChordStrip v-if="view.progression" :progression="view.progression" :chords="view.chords"
-          :offered="view.chords_offered" :start="start" :span="span" :head="HEAD" :width="drawnWidth" />
+          :offered="view.chords_offered" :in-use="view.progressions_offered" :start="start" :span="span" :head="HEAD"
+          :width="drawnWidth" />
       </div>
       <div class="rows" role="group" aria-roledescription="lattice" :aria-label="cursorWords || 'No lanes yet'"
         tabindex="0" data-home>

@@ -8,7 +8,7 @@ export const useSession = defineStore('session', () => {
   const demo = ref(false)
   /** All that can be chosen, as the core has it. */
   const offered = ref<Omit<Schemas['Choices'], 'voices'>>({
-    drums: [], starts: {}, beginnings: [], standing: [], following: [], progressions: {},
+    drums: [], starts: {}, beginnings: [], standing: [], following: [],
   })
   /** The names of drums by their notes. */
   const drums = computed(() => Object.fromEntries(offered.value.drums.map(({ note, name }) => [note, name])))
