@@ -14,6 +14,7 @@ from pydantic import FailFast, Field, ValidationError, model_validator
 
 from lattice.base.clauses import NEUTRAL, Fields
 from lattice.base.errors import RecipeError, told
+from lattice.base.group import MAX_LANES
 from lattice.base.values import DRUM_CHANNEL, Channel, LaneName, fixed, to_json
 from lattice.control.fields import ControlFields
 from lattice.features.chance import ChanceFields
@@ -25,8 +26,6 @@ from lattice.features.own_sound import OwnSoundFields
 from lattice.features.rolls import RollFields
 from lattice.features.timing import TimingFields
 from lattice.pitch.progression import Harmonised
-
-MAX_LANES = 64
 
 Tempo = Annotated[float, Field(ge=20, le=400)]
 
@@ -74,13 +73,17 @@ class Recipe(Harmonised, Gusty):
     def setting(self) -> tuple[Hashable, ...]:
         """All that decides what a lane plays, besides the lanes themselves: every field but the
         tempo."""
-        return tuple(fixed(getattr(self, name)) for name in Recipe.model_fields
-                     if name not in ("version", "tempo", "lanes"))
+        return self._without("version", "tempo", "lanes")
 
     @property
     def still(self) -> tuple[Hashable, ...]:
         """The setting without what is another from pass to pass or from bar to bar."""
-        return self.model_copy(update={"paths": (), "gusts": ()}).setting
+        return self._without("version", "tempo", "lanes", "paths", "gusts")
+
+    def _without(self, *names: str) -> tuple[Hashable, ...]:
+        """All fields but these, as part of a key."""
+        return tuple(fixed(getattr(self, name)) for name in Recipe.model_fields
+                     if name not in names)
 
     def lane(self, lane_id: str) -> Lane:
         """The lane with this id; RecipeError if there is none."""

@@ -16,6 +16,8 @@ from lattice.base.values import Document, Seed
 
 FINEST_GRAIN_BITS = 512
 
+MAX_LANES = 64
+"""In one pattern."""
 LaneId = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,39}$")]
 
 

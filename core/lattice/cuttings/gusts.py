@@ -8,7 +8,7 @@ from typing import Literal
 from lattice.base.clauses import Part
 from lattice.base.values import limits
 from lattice.base.words import choice, number
-from lattice.features.gusts import Away
+from lattice.features.gusts import FIRST_AWAY, Away
 from lattice.sentence import Said
 
 OVER = {"all": ("over all lanes", ""), "chosen": ("over the chosen lanes", ""),
@@ -20,7 +20,7 @@ class Gusts(Said):
     lanes it blows."""
 
     label = "gusts"
-    away: Away = 0.4
+    away: Away = FIRST_AWAY
     over: Literal["all", "chosen", "moving"] = "all"
 
     def parts(self) -> Sequence[Part]:

@@ -83,9 +83,7 @@ def _fits(values: NDArray[np.float32], how: str, now: float) -> NDArray[np.bool_
 
 
 def _near(hits: Hits, stock: Stock, wish: Wish) -> NDArray[np.bool_]:
-    """Which rhythms are no further from what plays now than is wished."""
-    if wish.near == ANYWHERE:
-        return np.ones(len(hits), dtype=np.bool_)
+    """Which rhythms are no further from what plays now than is wished, where that is bounded."""
     near: NDArray[np.bool_] = DISTANCES[wish.near].of(hits, stock.now) <= wish.within
     return near
 
@@ -321,16 +319,15 @@ def _sampled(stock: Stock, wish: Wish, low: int, high: int) -> Sought:
     on, off = stock.on, stock.off
     wild = draws.table("any", SAMPLE, steps)
     if wish.near != ANYWHERE:
-        letting = np.floor(np.arange(SAMPLE) * GOLDEN % 1 * steps + 0.5)[:, None]
-        wild = np.where(ranks(draws.table("loose", SAMPLE, steps)) < letting, wild, stock.now)
-    weights = np.where(on, 2.0, np.where(off, -1.0, wild))
+        wild = np.where(stock.loose(draws, np.arange(SAMPLE) * GOLDEN % 1), wild, stock.now)
     sizes = low + np.floor(draws.table("size", SAMPLE, 1) * (high - low + 1)).astype(np.int64)
-    hits = ranks(weights) < sizes
+    hits = ranks(stock.held(wild)) < sizes
     hits = different(hits[~(hits & off).any(axis=1) & ~(on & ~hits).any(axis=1)])
     for measure, how, now in _compared(stock, wish):
         values = measure.of(Rhythms(stock.ground, hits))
         hits = hits[_fits(values.astype(np.float32), how, now)]
-    hits = hits[_near(hits, stock, wish)]
+    if wish.near != ANYWHERE:
+        hits = hits[_near(hits, stock, wish)]
     rhythms = Rhythms(stock.ground, hits)
     chosen = _chosen(values_along(rhythms, stock, wish.along), wish.count, draws)
     return Sought(Rhythms(stock.ground, hits[chosen]), len(hits), SAMPLE)

@@ -8,12 +8,13 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from lattice.base.errors import RecipeError
+from lattice.base.group import MAX_LANES
 from lattice.base.words import many
 from lattice.edits.base import Edit
 from lattice.pitch.fields import Semitones, Transpose
 from lattice.pitch.key import Key
 from lattice.pitch.names import key_name
-from lattice.recipe import MAX_LANES, Lane, Recipe
+from lattice.recipe import Lane, Recipe
 from lattice.strands.kinds import Degree
 
 

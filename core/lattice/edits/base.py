@@ -9,7 +9,8 @@ from typing import TypeVar
 from pydantic import BaseModel, ConfigDict
 
 from lattice.base.errors import RecipeError
-from lattice.recipe import MAX_LANES, Lane, Recipe
+from lattice.base.group import MAX_LANES
+from lattice.recipe import Lane, Recipe
 
 
 class Edit(BaseModel):

@@ -7,9 +7,10 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from lattice.base.errors import RecipeError
+from lattice.base.group import MAX_LANES
 from lattice.edits.base import Edit, new_id, with_new_lane
 from lattice.features.own_sound import Choke
-from lattice.recipe import MAX_LANES, Lane, Recipe
+from lattice.recipe import Lane, Recipe
 
 
 class PasteLanes(Edit):

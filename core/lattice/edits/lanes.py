@@ -7,12 +7,13 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from lattice.base.errors import RecipeError
+from lattice.base.group import MAX_LANES
 from lattice.base.percussion import note_name
 from lattice.base.values import DRUM_CHANNEL, Channel, LaneKind, LaneName, NoteNumber, Seed, limits
 from lattice.edits.base import Edit, and_more, new_id, who, with_new_lane
 from lattice.features.gusts import without_lane
 from lattice.library.beginnings import BEGINNINGS, BeginningName
-from lattice.recipe import MAX_LANES, Lane, Recipe, changed, edited, refusing, with_lane
+from lattice.recipe import Lane, Recipe, changed, edited, refusing, with_lane
 from lattice.rules import FOLLOWING, RULES, FollowingKind, StandingKind, rule_that
 
 CLOSED_HAT = 42

@@ -8,10 +8,11 @@ from pydantic import Field
 
 from lattice.base.clauses import documents
 from lattice.base.errors import RecipeError
+from lattice.base.group import MAX_LANES
 from lattice.base.words import Shape
 from lattice.edits.base import Edit, and_more, in_all, who
 from lattice.features.movement import SHAPES, WordPath
-from lattice.recipe import MAX_LANES, Recipe, changed, edited, with_lane
+from lattice.recipe import Recipe, changed, edited, with_lane
 from lattice.sentence import moving_in, path_for, path_of, reshaped, words_that_move
 
 

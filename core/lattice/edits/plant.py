@@ -8,16 +8,18 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from lattice.base.errors import RecipeError
+from lattice.base.group import MAX_LANES
 from lattice.base.values import Percent, StepNumber, to_json
 from lattice.base.words import many, ordinal
 from lattice.edits.base import Edit, new_id, with_new_lane
 from lattice.edits.movement import without_lost_paths
 from lattice.edits.strands import strand_of, with_strand
-from lattice.features.gusts import MOST_GUSTS, MOST_PASSES, Away, PatternGust, Throw
+from lattice.features.chance import MOST_PASSES
+from lattice.features.gusts import FIRST_AWAY, MOST_GUSTS, Away, PatternGust, Throw
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, edited, refusing, with_lane
 from lattice.relatives.gust import gusted, may_blow
-from lattice.relatives.stock import planted
+from lattice.relatives.stock import AS_THEY_ARE, planted
 from lattice.rules.gaps import Gaps
 from lattice.strands.kinds import DEGREE, Degree
 
@@ -44,8 +46,7 @@ class Plant(Edit):
             raise RecipeError(f"{lane.name} has {many(lane.steps, 'steps')}; there is no step "
                               f"{beyond[0] + 1} to plant a hit on.")
         if self.amount is not None and isinstance(lane.rule, Gaps):
-            return with_lane(recipe, edited(lane, {
-                "reverse": False, "flip": False, "keep": None, "rule.amount": self.amount}))
+            return with_lane(recipe, edited(lane, AS_THEY_ARE | {"rule.amount": self.amount}))
         after = planted(lane, self.hits)
         if self.degrees is not None:
             after = self._with_degrees(after)
@@ -69,9 +70,9 @@ class Gust(Edit):
     what they play, 0 to 1. The throw decides which."""
 
     do: Literal["gust"]
-    away: Away = 0.4
+    away: Away = FIRST_AWAY
     throw: Throw = 0
-    lanes: Annotated[list[str], Field(max_length=64)] | None = None
+    lanes: Annotated[list[str], Field(max_length=MAX_LANES)] | None = None
 
     @property
     def changes(self) -> int:
@@ -97,8 +98,8 @@ class AddGust(Edit):
     do: Literal["add_gust"]
     every: Annotated[int, Field(ge=1, le=MOST_PASSES)] = 8
     turn: Annotated[int | None, Field(ge=1, le=MOST_PASSES)] = None
-    away: Away = 0.4
-    lanes: Annotated[list[str] | None, Field(min_length=1, max_length=64)] = None
+    away: Away = FIRST_AWAY
+    lanes: Annotated[list[str] | None, Field(min_length=1, max_length=MAX_LANES)] = None
     throw: Throw | None = None
 
     def apply(self, recipe: Recipe) -> Recipe:

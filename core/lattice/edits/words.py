@@ -11,6 +11,7 @@ from pydantic import Field
 
 from lattice.base.clauses import ClauseSource, Fields
 from lattice.base.errors import RecipeError
+from lattice.base.group import MAX_LANES
 from lattice.base.values import Document, tidy
 from lattice.base.words import Clause, Slot
 from lattice.edits.base import Edit, and_more, in_all, who
@@ -37,7 +38,7 @@ class SetSlot(Edit):
     lane: str | None
     slot: str
     value: Any
-    also: Annotated[list[str], Field(max_length=64)] = []
+    also: Annotated[list[str], Field(max_length=MAX_LANES)] = []
 
     def _word(self, recipe: Recipe) -> tuple[Slot, ClauseSource[Any]]:
         return word(recipe.lane(self.lane) if self.lane is not None else None, recipe, self.slot)
@@ -102,7 +103,7 @@ class AddClause(Edit):
     do: Literal["add"]
     lane: str | None
     clause: str
-    also: Annotated[list[str], Field(max_length=64)] = []
+    also: Annotated[list[str], Field(max_length=MAX_LANES)] = []
     values: Annotated[dict[str, Any], Field(max_length=24)] = {}
 
     def apply(self, recipe: Recipe) -> Recipe:
@@ -137,7 +138,7 @@ class RemoveClause(Edit):
     do: Literal["remove"]
     lane: str | None
     clause: str
-    also: Annotated[list[str], Field(max_length=64)] = []
+    also: Annotated[list[str], Field(max_length=MAX_LANES)] = []
 
     def apply(self, recipe: Recipe) -> Recipe:
         name, _, number = self.clause.partition(".")

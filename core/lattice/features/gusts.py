@@ -9,11 +9,14 @@ from pydantic import Field, model_validator
 
 from lattice.base.clauses import NEUTRAL, ClauseList, Fields, Names, Part, documents
 from lattice.base.frame import Frame
-from lattice.base.group import LaneId
-from lattice.base.values import Document, limits, to_json
+from lattice.base.group import MAX_LANES, LaneId
+from lattice.base.values import Document, limits
 from lattice.base.words import choice, nth, number, ordinal
+from lattice.features.chance import MOST_PASSES
 
-MOST_GUSTS, MOST_PASSES, MOST_LANES = 8, 128, 64
+MOST_GUSTS = 8
+FIRST_AWAY = 0.4
+"""How far away a gust is at first."""
 NOBODY = ""
 """What is picked for lanes where no lane is meant: all of them, or no further one."""
 
@@ -30,8 +33,8 @@ class PatternGust(Document):
 
     every: Passes = 8
     turn: Annotated[Passes, Field(alias="from")] = 8
-    away: Away = 0.4
-    lanes: Annotated[tuple[LaneId, ...] | None, Field(min_length=1, max_length=MOST_LANES)] = None
+    away: Away = FIRST_AWAY
+    lanes: Annotated[tuple[LaneId, ...] | None, Field(min_length=1, max_length=MAX_LANES)] = None
     throw: Throw | None = None
 
     @model_validator(mode="after")
@@ -109,13 +112,9 @@ def _written(frame: Gusty, slot: str, value: Any) -> Fields:
 
 def without_lane(gusts: Sequence[PatternGust], lane_id: str) -> tuple[PatternGust, ...]:
     """Gusts as they are when a lane has gone: those that blew over it alone go too."""
-    left: list[PatternGust] = []
-    for gust in gusts:
-        lanes = gust.lanes and tuple(each for each in gust.lanes if each != lane_id)
-        if lanes != ():
-            left.append(gust if lanes == gust.lanes else PatternGust.model_validate(
-                to_json(gust) | {"lanes": lanes}))
-    return tuple(left)
+    left = ((gust, gust.lanes and tuple(each for each in gust.lanes if each != lane_id))
+            for gust in gusts)
+    return tuple(gust.model_copy(update={"lanes": lanes}) for gust, lanes in left if lanes != ())
 
 
 GUSTS = ClauseList[Gusty, PatternGust](

@@ -8,11 +8,12 @@ from typing import Annotated, Literal, Self
 
 from pydantic import AfterValidator, Field, model_validator
 
+from lattice.base.group import MAX_LANES
 from lattice.base.values import Document, Rational, StepLength, Within
 from lattice.edits.adapt import Adapt
 from lattice.pitch.fields import Semitones
 from lattice.pitch.key import Key
-from lattice.recipe import MAX_LANES, Recipe
+from lattice.recipe import Recipe
 from lattice.strands.kinds import Degree
 
 MOST_BLOCKS = 256

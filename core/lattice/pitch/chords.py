@@ -55,6 +55,8 @@ _WORD = re.compile(
 BELOW = "3", "5", "7"
 """What may lie in the bass by its number."""
 _NOTE = re.compile(r"[A-G][b#]?")
+_NAMED = re.compile(rf"(?:^|(?<=/)){_NOTE.pattern}")
+"""The root of a chord that is written by its name, and a note in its bass."""
 _DEGREE = re.compile(r"([b#]?)(VII|VI|V|IV|III|II|I|vii|vi|v|iv|iii|ii|i)")
 
 
@@ -173,13 +175,9 @@ def is_name(word: str) -> bool:
 def moved_name(word: str, by: int, names: Sequence[str]) -> str:
     """A chord that is written by its name, so many semitones higher, by these names of the pitch
     classes; numerals, and what repeats the chord before, stay."""
-    found = _WORD.fullmatch(_plain(word))
-    if found is None or not found["name"]:
+    if not is_name(word):
         return word
-    root, *slashes = _plain(word).split("/")
-    rest = root.removeprefix(found["name"])
-    return "/".join([_named(found["name"], by, names) + rest, *(
-        _named(below, by, names) if _NOTE.fullmatch(below) else below for below in slashes)])
+    return _NAMED.sub(lambda found: names[(_note_class(found[0]) + by) % 12], _plain(word))
 
 
 def as_numeral(word: str, key_root: int) -> str:
@@ -199,10 +197,6 @@ def as_numeral(word: str, key_root: int) -> str:
                 if (said.bass, said.tones) == (chord.bass, chord.tones):
                     return said.word
     return plain + found["slashes"]
-
-
-def _named(name: str, by: int, names: Sequence[str]) -> str:
-    return names[(_note_class(name) + by) % 12]
 
 
 def _plain(word: str) -> str:

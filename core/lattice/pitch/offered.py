@@ -63,6 +63,7 @@ def offered_chords(key: Key, *, named: bool) -> tuple[OfferedChord, ...]:
     return tuple(OfferedChord(each.name, each.word) for each in found) if named else tuple(found)
 
 
+@lru_cache(256)
 def offered_progressions(key: Key) -> tuple[OfferedProgression, ...]:
     """Progressions in common use, those of the key's kind first: where its chord on the root is
     minor, those with a minor one."""

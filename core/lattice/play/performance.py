@@ -104,7 +104,7 @@ class Performance:
 
     def in_pass(self, passing: int) -> Performance:
         """What plays in a pass, counted from 0: this, where no gust blows."""
-        if not self.blown:
+        if not any(gust.comes_in(passing) for gust in self.recipe.gusts):
             return self
         thrown = tuple((lane.id, gust.away, gust.thrown(passing)) for lane in self.recipe.lanes
                        if (gust := self._gust_over(lane, passing)))
@@ -123,7 +123,8 @@ class Performance:
         """What plays while gusts blow."""
         playing = self._gusted.get(thrown)
         if playing is None:
-            lanes = {each[0]: self._gusted_lane(*each) for each in thrown}
+            ground = (self.recipe.still, self.recipe.paths)
+            lanes = {each[0]: self._gusted_lane(ground, *each) for each in thrown}
             for lane in self.recipe.lanes:  # so that what does not change is shared
                 if lane.id not in self.blown:
                     self.voice(lane.id)
@@ -134,9 +135,9 @@ class Performance:
                                             for lane in self.recipe.lanes)}), self)
         return playing
 
-    def _gusted_lane(self, lane_id: str, away: float, throw: int) -> Lane:
-        return _gusted.of(self.recipe.lane(lane_id),
-                          also=(self.recipe.still, self.recipe.paths, away, throw),
+    def _gusted_lane(self, ground: Hashable, lane_id: str, away: float, throw: int) -> Lane:
+        """A lane with a gust over it; ground: what decides besides the lane what it plays now."""
+        return _gusted.of(self.recipe.lane(lane_id), also=(ground, away, throw),
                           make=lambda: gusted(self.stock(lane_id), away, throw))
 
     def _by_values(self, bar: int) -> Performance:

@@ -48,9 +48,18 @@ class Stock:
         role = likes(self.role, self.ground)
         beside = np.roll(self.now, 1) | np.roll(self.now, -1)
         wild = 0.6 * draws.table("cutting", len(share), steps) + 0.25 * role + 0.15 * beside
+        return self.held(np.where(self.loose(draws, share), wild, 0.9 * anchor + 0.1 * role))
+
+    def loose(self, draws: Draws, share: Floats) -> NDArray[np.bool_]:
+        """Which steps are let loose, a row for each share of them."""
+        steps = self.ground.steps
         letting = np.floor(share * steps + 0.5)[:, None]
-        loose = ranks(draws.table("loose", len(share), steps)) < letting
-        weights = np.where(loose, wild, 0.9 * anchor + 0.1 * role)
+        loose: NDArray[np.bool_] = ranks(draws.table("loose", len(share), steps)) < letting
+        return loose
+
+    def held(self, weights: Floats) -> Floats:
+        """Weights, with the steps that are hits whatever happens before all others, and those that
+        are rests behind them."""
         return np.where(self.on, 2.0, np.where(self.off, -1.0, weights))
 
 
@@ -62,10 +71,13 @@ def ranks(weights: Floats) -> NDArray[np.intp]:
     return places
 
 
+AS_THEY_ARE = {"reverse": False, "flip": False, "keep": None}
+"""The fields by which nothing is done to the hits of a rule."""
+
+
 def planted(lane: Lane, steps: Sequence[int]) -> Lane:
     """The lane with these steps, set by hand, for its rule; its pins, strands and all else stay.
     What is done to the hits of a rule (reverse, flip, keep) goes, since they are as they shall
     be."""
     rule = Hand(kind="hand", hits=tuple(steps))
-    return edited(lane, {"reverse": False, "flip": False, "keep": None,
-                         "rule": rule.model_dump(mode="json")})
+    return edited(lane, AS_THEY_ARE | {"rule": rule.model_dump(mode="json")})

@@ -81,8 +81,10 @@ def _with_gusts(performance: Performance, lane_id: str) -> int | None:
         return None
     passes = lcm(1, *(gust.every for gust in over))
     period = passes * times.frame
-    for passing in range(min(passes, MOST_BARS_LOOKED_AT)):
-        own = _moving_period(performance.in_pass(passing), lane_id)
+    # Passes without a gust, and those with the same, are played by one performance.
+    looked_at = range(min(passes, MOST_BARS_LOOKED_AT))
+    for playing in {performance.in_pass(passing) for passing in looked_at}:
+        own = _moving_period(playing, lane_id)
         if own is None:
             return None
         period = lcm(period, own)

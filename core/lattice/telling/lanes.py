@@ -13,6 +13,7 @@ from typing import Any
 from lattice.base.controllers import Number
 from lattice.base.errors import RecipeError
 from lattice.base.frame import Bars, Swing
+from lattice.base.group import MAX_LANES
 from lattice.base.percussion import note_name
 from lattice.base.values import DRUM_CHANNEL, limits, to_json
 from lattice.clip.document import Clip, ClipChange, ClipLane, ClipNote
@@ -20,7 +21,7 @@ from lattice.clip.lanes import controller_lane
 from lattice.midi.read import Song
 from lattice.pitch.key import Key
 from lattice.play.events import TICK
-from lattice.recipe import MAX_LANES, Recipe, read, with_lane
+from lattice.recipe import Recipe, read, with_lane
 from lattice.strands.kinds import Degree
 from lattice.telling.grids import Grid, proposed, told
 from lattice.telling.shorter import proposals

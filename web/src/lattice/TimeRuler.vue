@@ -32,7 +32,6 @@ const gusts = computed(() => {
   const [from, to] = [props.start, props.start + props.span]
   const shown = ((pattern.weave ?? pattern.view)?.gusts ?? []).filter(({ start, end }) => start < to && end > from)
   return shown.map(({ start, end, away, lanes }) => ({
-    start,
     left: ((Math.max(start, from) - from) / props.span) * 100,
     width: ((Math.min(end, to) - Math.max(start, from)) / props.span) * 100,
     title: `A gust blows ${away} away in this pass${lanes ? `, over ${lanes.map(nameOf).join(', ')}` : ''}`,
@@ -129,7 +128,7 @@ function release(): void {
       }"
     />
     <PickMenu v-model="picking" :target="mark" label="How many strokes" :entries="entries" />
-    <div v-for="gust in gusts" :key="gust.start" class="gust" :title="gust.title"
+    <div v-for="(gust, i) in gusts" :key="i" class="gust" :title="gust.title"
       :style="{ left: `${gust.left}%`, width: `${gust.width}%` }"><b>gust</b></div>
     <span
       v-for="label in labels" :key="label.text" :class="{ strong: label.strong }" :style="{ left: `${label.left}%` }"

@@ -10,9 +10,10 @@ from pydantic import Field, model_validator
 
 from lattice.base.draws import Draws
 from lattice.base.errors import RecipeError
+from lattice.base.group import MAX_LANES
 from lattice.edits.base import Edit
 from lattice.features.gusts import Throw
-from lattice.recipe import MAX_LANES, Lane, Recipe
+from lattice.recipe import Lane, Recipe
 from lattice.sentence import Said
 
 Hand = Literal["stays", "goes"]
