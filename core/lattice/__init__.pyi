@@ -9,8 +9,9 @@ from .base.values import Document, LaneKind, Name, to_json
 from .base.words import Clause, Slot, many
 from .clip.changed import Places
 from .clip.difference import clip_difference, made_different, said_anew
-from .clip.document import Clip, ClipLane, ClipMark, clip_part
+from .clip.document import Clip, ClipChange, ClipLane, ClipMark, clip_part
 from .clip.taken import Segment, take_clip
+from .clip.tuning import clip_tunings
 from .clip_edits import AnyClipEdit, change_clip
 from .clip_edits.base import ClipEdit
 from .clip_edits.lay_in import LayIn
@@ -84,15 +85,16 @@ __all__ = [
     "LANE_WORK", "LIBRARY", "MOST_CLIPS", "MOST_MIDI_BYTES", "MOST_PASSES", "MOST_PATTERNS",
     "MOST_SEARCHED_STEPS", "PERCUSSION", "STANDING", "STARTS", "THROWS", "TICK", "TOOLS",
     "USED_MOST", "VOICES", "AnyClipEdit", "AnyEdit", "AnyOrderEdit", "AnyThrow", "AnyTool",
-    "BeginningName", "Block", "Clause", "Clip", "ClipEdit", "ClipLane", "ClipMark", "ClipSaid",
-    "Document", "Edit", "Export", "FollowingKind", "Gusts", "Lane", "LaneId", "LaneKind",
-    "Lately", "LayIn", "Leaving", "Name", "NamedRecipe", "Note", "OfferedChord",
-    "OfferedProgression", "Order", "OrderEdit", "Patterns", "Performance", "Period", "Picture",
-    "Piece", "PieceClip", "PiecePattern", "Pieces", "PlacedBlock", "Places", "Recipe",
-    "RecipeError", "Scatter", "Segment", "Sentence", "ShownChord", "ShownGust", "ShownScale",
-    "ShownSound", "ShownStrand", "Slot", "Song", "Speed", "StandingKind", "StartingRecipe",
-    "Strip", "ThrowEdit", "Wish", "apply_all", "block_sentence", "block_summary", "change_clip",
-    "change_order", "check_count", "check_length", "clip_difference", "clip_lanes", "clip_part",
+    "BeginningName", "Block", "Clause", "Clip", "ClipChange", "ClipEdit", "ClipLane",
+    "ClipMark", "ClipSaid", "Document", "Edit", "Export", "FollowingKind", "Gusts", "Lane",
+    "LaneId", "LaneKind", "Lately", "LayIn", "Leaving", "Name", "NamedRecipe", "Note",
+    "OfferedChord", "OfferedProgression", "Order", "OrderEdit", "Patterns", "Performance",
+    "Period", "Picture", "Piece", "PieceClip", "PiecePattern", "Pieces", "PlacedBlock",
+    "Places", "Recipe", "RecipeError", "Scatter", "Segment", "Sentence", "ShownChord",
+    "ShownGust", "ShownScale", "ShownSound", "ShownStrand", "Slot", "Song", "Speed",
+    "StandingKind", "StartingRecipe", "Strip", "ThrowEdit", "Wish", "apply_all",
+    "block_sentence", "block_summary", "change_clip", "change_order", "check_count",
+    "check_length", "clip_difference", "clip_lanes", "clip_part", "clip_tunings",
     "controller_name", "describe_all", "export_files", "first_chord", "laid_out", "lane_frames",
     "lane_rhythm", "lane_sentence", "lanes_in_groups", "made_different", "many", "mark_strip",
     "measure_words", "meeting", "meeting_point", "note_name", "offered_chords",

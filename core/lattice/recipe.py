@@ -21,17 +21,17 @@ from lattice.features.chance import ChanceFields
 from lattice.features.gusts import Gusty
 from lattice.features.human import HumanFields
 from lattice.features.loudness import LoudnessFields
-from lattice.features.movement import MovementFields, Paths
+from lattice.features.movement import Paths
 from lattice.features.own_sound import OwnSoundFields
-from lattice.features.rolls import RollFields
 from lattice.features.timing import TimingFields
+from lattice.features.tuning import TuningFields
 from lattice.pitch.progression import Harmonised
 
 Tempo = Annotated[float, Field(ge=20, le=400)]
 
 
-class Lane(ChanceFields, LoudnessFields, RollFields, TimingFields, HumanFields, ControlFields,
-           OwnSoundFields, MovementFields):
+class Lane(ChanceFields, LoudnessFields, TuningFields, TimingFields, HumanFields, ControlFields,
+           OwnSoundFields):
     """One voice: a drum, a melodic line, or a controller. It keeps what it says for other kinds.
 
     Percentages: probability 0-100, its scale 0-200, gate 1-800 of the cell, squeeze 0-100.

@@ -51,7 +51,7 @@ def test_a_view_holds_exactly_the_core_s_notes(fern: Musician) -> None:
             view = owner.state(pattern.id, start=start, end=start + 16)["view"]
             shown = sorted((*note, lane["channel"]) for lane in view["lanes"]
                            for note in lane["drawn"]["notes"])
-            assert shown == sorted((n.start, n.length, n.pitch, n.velocity, n.channel)
+            assert shown == sorted((n.start, n.length, n.pitch, n.velocity, n.tune, n.channel)
                                    for n in play(recipe, start, start + 16)), pattern
 
 

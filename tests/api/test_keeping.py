@@ -80,7 +80,7 @@ def test_a_pass_is_heard_again_and_a_stretch_of_bars_is_kept(fern: Musician) -> 
         n, segment(revision, 8 * n, 8 * n + 8), beats=8) | {"start": 8 * n})["id"] for n in (1, 2)]
     again = fern.good("get", f"patterns/{pattern}/trail/{ids[1]}")
     expected = play(recipe_of(revision), 16, 24)
-    assert [(start, velocity) for start, _, _, velocity, _ in again["notes"]] == [
+    assert [(start, velocity) for start, _, _, velocity, *_ in again["notes"]] == [
         (n.start - 16, n.velocity) for n in expected]
     assert (again["beats"], again["tempo"]) == (8, 120)
     # Bars 2 and 3 of the two passes are beats 12 to 20 of the pattern.

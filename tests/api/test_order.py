@@ -94,7 +94,7 @@ def test_what_hands_did_over_several_patterns_is_kept_as_heard(
     heard = fern.good("post", f"patterns/{bud}/trail", {
         "key": str(uuid4()), "number": 0, "start": 0, "beats": 4, "segments": segments})
     again = fern.good("get", f"patterns/{bud}/trail/{heard['id']}")
-    assert [(start, lane) for start, _, _, _, lane in again["notes"]] == [
+    assert [(start, lane) for start, _, _, _, lane, _ in again["notes"]] == [
         (0, 0), (1.5, 0), (2, 1), (3.5, 1)]
     assert [lane["name"] for lane in again["lanes"]] == ["Pump", "Lid"], "each by its own sound"
     second = fern.good("post", f"patterns/{opened}/trail", {

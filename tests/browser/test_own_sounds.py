@@ -113,6 +113,8 @@ def test_a_recording_is_trimmed_tuned_faded_and_choked(studio: Studio) -> None:
     assert abs(whole["cents"]) < 2 and whole["level"] > 0.05 and whole["peak"] <= 0.99
     assert whole["end"] < 1e-3 and whole["jump"] < 0.05, "ends in silence, without a click"
     assert abs(heard(struck(tune=-7.5), at=69 - 7, seconds=3)["cents"] + 50) < 2
+    tuned = [struck(tune=-3.5) | {"tune": -4}]
+    assert abs(heard(*tuned, at=69 - 7, seconds=3)["cents"] + 50) < 2, "by its lane, and its roll"
     assert heard(struck(start=80))["level"] < 1e-3 < heard(struck(end=80))["level"]
     assert heard(struck(fade_in=2000))["level"] < 0.7 * whole["level"]
     assert heard(struck(fade_out=1400))["level"] < 0.8 * whole["level"]

@@ -57,6 +57,21 @@ def test_every_sound_of_the_kit_is_heard_and_none_drowns_the_others(studio: Stud
     assert soft["level"] < loud["level"] / 3
 
 
+CROSSINGS = """async (note) => {
+    const [samples] = await window.jollyRender([note], 0.3)
+    const part = samples.slice(0.08 * 44100, 0.14 * 44100)
+    return part.reduce((count, sample, i) => count + (i > 0 && sample > 0 && part[i - 1] <= 0), 0)
+}"""
+
+
+def test_a_drum_is_tuned_in_semitones(studio: Studio) -> None:
+    studio.own_copy()
+    plain, high, low = (studio.page.evaluate(CROSSINGS, struck(53) | {"tune": tune})
+                        for tune in (0, 12, -12))
+    assert abs(plain - 1250 * 0.06) <= 1, "a bell at 1,250 Hz"
+    assert abs(high - 2 * plain) <= 2 and abs(low - plain / 2) <= 1
+
+
 def test_the_demo_pieces_never_clip_nor_does_a_wall_of_drums(studio: Studio) -> None:
     studio.own_copy()
     page = studio.page
@@ -70,7 +85,7 @@ def test_the_demo_pieces_never_clip_nor_does_a_wall_of_drums(studio: Studio) -> 
                      "by": lane["sound"]["by"], "set": lane["sound"]["set"], "lane": lane["id"],
                      "channel": lane["channel"], "pitched": lane["kind"] == "pitched"}
                  for lane in view["lanes"] if lane["kind"] != "control"
-                 for start, length, pitch, velocity in lane["drawn"]["notes"]]
+                 for start, length, pitch, velocity, _ in lane["drawn"]["notes"]]
         found = measured(page, notes, 16 * beat + 2)
         assert found["sane"] and 0.1 < found["peak"] <= 0.99, (pattern, found)
     wall = [struck(note, 127, 0.05 + 0.25 * i) for i in range(4) for note in range(35, 82)]
@@ -104,7 +119,8 @@ def test_a_pitch_that_only_a_roll_reaches_sounds_the_first_time(studio: Studio) 
     page = studio.page
     revision = studio.state()["revision"]
     rising = [{"do": "roll", "lane": "pump", "steps": [0], "strokes": 4},
-              {"do": "set", "lane": "pump", "slot": "rolls.0.pitch.1", "value": 30}]
+              {"do": "set", "lane": "pump", "slot": "rolls.0.pitch.1", "value": 30},
+              {"do": "set", "lane": "pump", "slot": "tuned", "value": "notes"}]
     studio.api("POST", f"patterns/{studio.pattern}/edits",
                {"revision": revision, "end": 4, "edits": rising})
     page.add_init_script("""

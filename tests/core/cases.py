@@ -20,6 +20,7 @@ KEYS = [Key(root=root, scale=scale) for root, scale in (
 EDIT: TypeAdapter[Any] = TypeAdapter(AnyClipEdit)
 NOTES = [(0.0, 0.5, 36, 100, "pump"), (0.25, 1.0, 61, 1, "fern"), (1.5, 0.25, 62, 64, "fern"),
          (1.5, 0.5, 70, 127, "fern"), (3.75, 0.25, 42, 90, "pump")]
+TUNED = {3.75: -5.0}
 MOVES: list[dict[str, Any]] = [
     *({"do": "move_notes", "later": later} for later in (-9.0, -0.25, 0.25, 9.0)),
     *({"do": "move_notes", "degrees": degrees} for degrees in (-9, -1, 1, 2, 8)),
@@ -34,7 +35,7 @@ def clip_in(key: Key) -> Clip:
     lanes = (ClipLane(id="pump", name="Pump", kind="drum"),
              ClipLane(id="fern", name="Fern", kind="pitched"))
     notes = tuple(ClipNote(start=start, length=length, pitch=pitch, velocity=velocity, lane=lane,
-                           channel=10 if lane == "pump" else 1)
+                           channel=10 if lane == "pump" else 1, tune=TUNED.get(start, 0))
                   for start, length, pitch, velocity, lane in NOTES)
     return Clip(name="Bud", tempo=98, meter=(4, 4), beats=Fraction(4), key=key, lanes=lanes,
                 notes=notes)
@@ -43,7 +44,7 @@ def clip_in(key: Key) -> Clip:
 def told(clip: Clip) -> list[list[float]]:
     """The notes as the page has them, in one order for both."""
     places = {lane.id: place for place, lane in enumerate(clip.lanes)}
-    return sorted([note.start, note.length, note.pitch, note.velocity, places[note.lane]]
+    return sorted([note.start, note.length, note.pitch, note.velocity, places[note.lane], note.tune]
                   for note in clip.notes)
 
 

@@ -64,6 +64,7 @@ def melodic(draw: st.DrawFn, patterns: st.SearchStrategy[Any]) -> dict[str, Any]
                            "by": draw(st.sampled_from(["step", "cell", "hit"])),
                            "direction": "forward"},
                 "octave": {"values": [0, 1, 0, -1], "by": "hit", "direction": "forward"}}
+        lane["tuned"] = draw(st.sampled_from(["unsent", "bend", "notes"]))
         for roll in lane.get("rolls", []):
             roll["pitch"] = draw(st.sampled_from([[0, 0], [0, 5], [3, -4]]))
     return document

@@ -10,7 +10,7 @@ from typing import Any
 
 Lane = dict[str, Any]
 Cell = dict[str, Any]
-Note = tuple[float, float, int, int, str]
+Note = tuple[float, float, int, int, str, float]
 
 
 def spread(pulses: int, steps: int) -> list[bool]:
@@ -52,7 +52,7 @@ class Naive:
         self.end = end
 
     def notes(self) -> list[Note]:
-        """(start, length, pitch, velocity, lane) of all notes, lane by lane, not yet merged."""
+        """(start, length, pitch, velocity, lane, tune) of all notes, by lanes, not yet merged."""
         found: list[Note] = []
         for lane in self.lanes:
             hits = self.moments(lane, self.end + 6 * self.frame)
@@ -263,11 +263,14 @@ class Naive:
             loud_now = (loud[0] + (loud[1] - loud[0]) * share) / 100
             pitch = rolled.get("pitch", [0, 0])
             interval = pitch[0] + (pitch[1] - pitch[0]) * share
+            tunes = lane.get("kind", "drum") == "drum" and "arpeggio" not in lane and \
+                lane.get("tuned") != "notes"
+            tune, interval = (interval, 0) if tunes else (0, interval)
             for note, struck, strum in self.pitches(lane, hit, interval):
                 stroke = self.loudness(lane, hit, struck) * loud_now
                 stroke += (100 - stroke) * lane.get("squeeze", 0) / 100
                 late = strum * abs(lane.get("strum", 0)) / 100 * length
                 kept = lasts if stop is None else min(lasts, stop - begins - late)
                 found.append((max(0.0, begins + late), max(kept, 1 / 960), folded(note),
-                              min(127, max(1, floor(stroke + 0.5 + 1e-9))), lane["id"]))
+                              min(127, max(1, floor(stroke + 0.5 + 1e-9))), lane["id"], tune))
         return found

@@ -321,7 +321,7 @@ class NaivePitch(Naive):
                     kept = min(kept, stop - begins - nudge)
                 velocity += (100 - velocity) * lane.get("squeeze", 0) / 100
                 found.append((max(0.0, begins + nudge), max(kept, 1 / 960), folded(pitch),
-                              min(127, max(1, floor(velocity + 0.5 + 1e-9))), lane["id"]))
+                              min(127, max(1, floor(velocity + 0.5 + 1e-9))), lane["id"], 0))
             i += 1
         return found
 

@@ -94,8 +94,8 @@ def test_loudness_in_its_order() -> None:
 def test_rolls_split_a_hit_or_a_stretch() -> None:
     step = {"step": 4, "strokes": 3, "velocity": [100, 50], "pitch": [0, 4]}
     heard = play(recipe({"rule": hand(4), "velocity": 100, "rolls": [step]}), 0, 4)
-    assert [(float(n.grid), n.velocity, n.pitch) for n in heard] == [
-        (1.0, 100, 36), (13 / 12, 75, 38), (7 / 6, 50, 40)]
+    assert [(float(n.grid), n.velocity, n.pitch, n.tune) for n in heard] == [
+        (1.0, 100, 36, 0), (13 / 12, 75, 36, 2), (7 / 6, 50, 36, 4)]
     stretch = {"start": "3", "beats": "1", "strokes": 4, "curve": "gathering", "turns": [2, 2]}
     places = starts(recipe({"rule": euclid(16), "rolls": [stretch]}), 2)
     assert places[:16] == [i / 4 for i in range(16)]

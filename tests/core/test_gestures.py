@@ -104,7 +104,7 @@ def test_steps_are_copied_with_all_that_belongs_to_them() -> None:
     assert [drip.pins.get(step) for step in range(10, 14)] == [None, None, False, None]
     assert strand(pasted, "velocity", "drip")[9:12] == (80, 115, 100)
     assert drip.turns == {10: (1, 2)} and drip.rolls[0].step == 10
-    assert [n.pitch - drip.note for n in play(pasted, 2.5, 2.75) if n.lane == "drip"] == [5, 5, 5]
+    assert [n.tune for n in play(pasted, 2.5, 2.75) if n.lane == "drip"] == [5, 5, 5]
     at_the_end = done(source, {"do": "paste", "source": "pump", "first": 0, "last": 7,
                                "lane": "pump", "at": 15})
     assert at_the_end.lane("pump").pins == {15: True}, "what lies past the end is left out"
@@ -125,7 +125,10 @@ def test_a_hat_part_with_a_triplet_roll_and_a_falling_one() -> None:
     notes = [n for n in play(rolled, 0, 8) if n.start >= 3]
     assert [n.grid - 3 for n in notes if n.start < 4] == [Fraction(i, 6) for i in range(6)]
     falling = [n for n in notes if n.start >= 7]
-    assert [n.pitch for n in falling] == [42, 40, 37, 35, 32, 30]
+    assert [(n.pitch, n.tune) for n in falling] == [
+        (42, tune) for tune in (0, -2.4, -4.8, -7.2, -9.6, -12)]
+    as_notes = done(rolled, {"do": "set", "lane": "hat", "slot": "tuned", "value": "notes"})
+    assert [n.pitch for n in play(as_notes, 7, 8)] == [42, 40, 37, 35, 32, 30]
     assert falling[0].velocity > falling[-1].velocity == 40
     assert len(play(rolled, 15, 16)) == 4, "the plain hits sound where the roll has no turn"
     assert "comes off over this stretch and takes its place" in why(rolled, "hat", 3.3)

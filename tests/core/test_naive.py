@@ -59,12 +59,12 @@ def cut(notes: list[Note]) -> list[Note]:
     for note in sorted(notes):
         row = heard.setdefault((note[4], note[2]), [])
         if row and note[0] - row[-1][0] < 1e-9:
-            start, length, pitch, velocity, lane = row[-1]
-            row[-1] = (start, max(length, note[1]), pitch, max(velocity, note[3]), lane)
+            start, length, pitch, velocity, *rest = row[-1]
+            row[-1] = (start, max(length, note[1]), pitch, max(velocity, note[3]), *rest)
             continue
         if row and row[-1][0] + row[-1][1] > note[0]:
             start, _, *rest = row[-1]
-            row[-1] = (start, max(note[0] - start, 1 / 960), *rest)  # type: ignore[assignment]
+            row[-1] = (start, max(note[0] - start, 1 / 960), *rest)
         row.append(note)
     return [note for voice in sorted(heard) for note in heard[voice]]
 
@@ -73,16 +73,18 @@ def agree(document: dict[str, Any], plain: Naive) -> None:
     """Whether the engine plays what the plain one does."""
     last = END - 1e-6  # floating point may put what begins with the end on either side of it
     wanted = [note for note in cut(plain.notes()) if note[0] < last]
-    played = sorted(((n.start, n.length, n.pitch, n.velocity, n.lane)
+    played = sorted(((n.start, n.length, n.pitch, n.velocity, n.lane, n.tune)
                      for n in play(read(document), 0, END) if n.start < last),
                     key=lambda note: (note[4], note[2], note[0]))
     assert len(played) == len(wanted)
     for found, want in zip(played, wanted, strict=True):
-        assert found[2:] == want[2:] and abs(found[0] - want[0]) < 1e-6, (found, want)
+        assert found[2:5] == want[2:5] and abs(found[0] - want[0]) < 1e-6 and abs(
+            found[5] - want[5]) < 1e-6, (found, want)
         # What begins after the end may still have cut the last notes.
         assert abs(found[1] - want[1]) < 1e-6 or want[0] + want[1] > END, (found, want)
     told = [(round(change.time, 6), change.lane, str(change.number), change.value)
-            for change in Performance(read(document)).changes(0, END) if change.time < last]
+            for change in Performance(read(document)).changes(0, END)
+            if change.time < last and not change.tuning]
     assert sorted(told) == sorted(change for change in plain.changes() if change[0] < last)
 
 

@@ -81,7 +81,7 @@ def test_documents_come_back_as_they_went(document: dict[str, Any]) -> None:
 def test_the_picture_shows_what_is_heard(document: dict[str, Any], start: int) -> None:
     found = read(document)
     performance = Performance(found)
-    heard = {lane.id: [(n.start, n.length, n.pitch, n.velocity)
+    heard = {lane.id: [(n.start, n.length, n.pitch, n.velocity, n.tune)
                        for n in play(found, start, start + 8) if n.lane == lane.id]
              for lane in found.lanes}
     for group in lanes_in_groups(found):

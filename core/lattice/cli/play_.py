@@ -24,8 +24,9 @@ def event(found: Note | Change, performance: Performance) -> dict[str, Any]:
         return {"type": "control", "time": found.time, "number": found.number,
                 "value": found.value, "channel": found.channel, "lane": found.lane}
     return {"type": "note", "start": found.start, "grid": str(found.grid), "length": found.length,
-            "pitch": found.pitch, "velocity": found.velocity, "channel": found.channel,
-            "lane": found.lane, "cell": found.cell, "why": structured(found, performance)}
+            "pitch": found.pitch, "tune": found.tune, "velocity": found.velocity,
+            "channel": found.channel, "lane": found.lane, "cell": found.cell,
+            "why": structured(found, performance)}
 
 
 def run(options: argparse.Namespace) -> None:

@@ -26,6 +26,7 @@ from lattice.base.values import (
 from lattice.clip.bars import Section, beginning, sections
 from lattice.features.own_sound import OwnSound
 from lattice.features.sound import Sound
+from lattice.features.tuning import Tuned
 from lattice.pitch.key import Key
 from lattice.recipe import Tempo
 from lattice.strands.kinds import Controlled
@@ -35,8 +36,12 @@ MOST_BEATS = 16_384
 """A clip lasts so long at the most."""
 
 
+Semitones = Annotated[float, Field(ge=-48, le=48)]
+
+
 class ClipNote(Document):
-    """A note of a clip: start and length in beats from the clip's start."""
+    """A note of a clip: start and length in beats from the clip's start; tune: the semitones by
+    which a drum is tuned."""
 
     start: Annotated[float, Field(ge=0)]
     length: Annotated[float, Field(gt=0)]
@@ -44,6 +49,7 @@ class ClipNote(Document):
     velocity: Velocity
     channel: Channel
     lane: str
+    tune: Semitones = 0
 
     @property
     def end(self) -> float:
@@ -72,7 +78,8 @@ class ClipChange(Document):
 
 
 class ClipLane(Document):
-    """A lane that plays in a clip, in the order of the pattern, and what it is heard by."""
+    """A lane that plays in a clip, in the order of the pattern, what it is heard by, and how what
+    tunes its drums leaves."""
 
     id: str
     name: str
@@ -80,6 +87,7 @@ class ClipLane(Document):
     sound: Sound | None = None
     own_sound: OwnSound | None = None
     choked_by: str | None = None
+    tuned: Tuned = "unsent"
 
 
 class ClipMark(Document):

@@ -89,4 +89,5 @@ def controller_lane(of: str, name: str, number: int | str) -> ClipLane:
 def _clip_lane(lane: Lane) -> ClipLane:
     """A lane of a pattern as a clip has it."""
     return ClipLane(id=lane.id, name=lane.name, kind=lane.kind, sound=lane.sound,
-                    own_sound=lane.own_sound, choked_by=lane.choked_by)
+                    own_sound=lane.own_sound, choked_by=lane.choked_by,
+                    tuned=lane.tuned)

@@ -90,6 +90,8 @@ def controlled(segments: Sequence[Segment], lanes: HeardLanes, start: float,
         by_hits = {lane.id for lane in segment.recipe.lanes if lane.kind != "control"}
         for change in [*performance.in_force(first),
                        *performance.changes(first, min(segment.end, segment.own(end)))]:
+            if change.tuning:  # a clip's notes say it
+                continue
             lane = renamed.get(change.lane, change.lane)
             key = (lane if change.lane in by_hits else change.channel, change.number)
             if known.get(key) != change.value:
@@ -111,7 +113,8 @@ def take_clip(name: str, segments: Sequence[Segment], start: float, beats: Fract
         name=name, tempo=first.tempo, meter=first.meter, key=first.key, beats=beats,
         lanes=lanes,
         notes=tuple(ClipNote(start=note.start - start, length=note.length, pitch=note.pitch,
-                             velocity=note.velocity, channel=note.channel, lane=note.lane)
+                             velocity=note.velocity, channel=note.channel, lane=note.lane,
+                             tune=note.tune)
                     for note in notes),
         changes=tuple(ClipChange(time=change.time - start, number=change.number,
                                  value=change.value, channel=change.channel, lane=change.lane)

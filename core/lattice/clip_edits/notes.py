@@ -10,7 +10,7 @@ from lattice.base.errors import RecipeError
 from lattice.base.values import Document, NoteNumber, Velocity
 from lattice.base.words import many
 from lattice.clip.changed import MOST_NOTES, Changed, Places, parted, with_notes
-from lattice.clip.document import Clip, ClipNote
+from lattice.clip.document import Clip, ClipNote, Semitones
 from lattice.clip_edits.base import ClipEdit
 from lattice.play.events import TICK
 
@@ -25,6 +25,7 @@ class NewNote(Document):
     pitch: NoteNumber
     velocity: Velocity
     lane: str
+    tune: Semitones = 0
 
 
 class AddNotes(ClipEdit):

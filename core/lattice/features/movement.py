@@ -115,6 +115,3 @@ class MovementFields(LaneGroup):
     """Which of the lane's numbers follow a path."""
 
     paths: Paths = ()
-
-    def strays(self) -> bool:
-        return super().strays() or any(".pitch." in path.word for path in self.paths)

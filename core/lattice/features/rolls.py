@@ -35,6 +35,9 @@ CURVE_WORDS = {"even": ("even", "strokes equally far apart"),
                "gathering": ("gathering", "closer and closer"),
                "slackening": ("slackening", "further and further apart")}
 
+DECIMALS = 9
+"""Of semitones: floating point leaves no tail."""
+
 Strokes = Annotated[int, Field(ge=1, le=256)]
 Share = Annotated[float, Field(ge=0, le=400)]
 Bend = Annotated[float, Field(ge=-48, le=48)]
@@ -99,7 +102,7 @@ class Roll(Document):
     def interval(self, stroke: int) -> float:
         """The semitones added to the hit's pitch."""
         low, high = self.pitch
-        return low + (high - low) * self.share(stroke)
+        return round(low + (high - low) * self.share(stroke), DECIMALS)
 
 
 class RollFields(ArpeggioFields):
@@ -124,9 +127,6 @@ class RollFields(ArpeggioFields):
         super().add_reach(reach, frame, cell)
         if any(roll.step is not None for roll in self.rolls):
             reach.later(cell)
-
-    def strays(self) -> bool:
-        return super().strays() or any(roll.pitch != (0, 0) for roll in self.rolls)
 
 
 @dataclass(frozen=True, slots=True)

@@ -18,6 +18,7 @@ from mido import MetaMessage, bpm2tempo
 from lattice.base.errors import RecipeError
 from lattice.base.values import half_up
 from lattice.clip.document import Clip, ClipChange, ClipMark, ClipNote
+from lattice.clip.tuning import clip_tunings
 from lattice.midi.carried import carrying
 from lattice.pitch.key import Key
 
@@ -138,7 +139,7 @@ def _lane_tracks(clip: Clip, ticks_per_beat: int, end: int) -> list[tuple[str, l
             by_lane[each.lane] += [
                 (each.on, 2, bytes((NOTE_ON | channel, pitch, each.velocity))),
                 (each.off, 1, bytes((NOTE_OFF | channel, pitch, 0)))]
-    for change in clip.changes:
+    for change in (*clip.changes, *clip_tunings(clip)):
         if change.lane in by_lane:
             by_lane[change.lane].append((
                 min(half_up(change.time * ticks_per_beat), end - 1), 1, _control(change)))

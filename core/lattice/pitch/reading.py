@@ -80,7 +80,7 @@ class Pitches:
 
     def of(self, hit: Hit, interval: float = 0) -> tuple[float, ...]:
         """The pitches of a hit, ascending, before they are folded into 0..127. interval: what a
-        roll adds, in degrees; on drums in semitones."""
+        roll adds, in degrees; on drums whose tuning chooses notes in semitones."""
         if not self.lane.pitched:
             return (self.lane.note + self.octaves(hit) + interval,)
         degree = self.degree(hit)

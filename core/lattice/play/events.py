@@ -50,6 +50,8 @@ class Note:
     length: float
     pitch: int
     velocity: int
+    tune: float = 0
+    """The semitones by which a drum is tuned."""
 
     @property
     def time(self) -> float:
@@ -71,6 +73,8 @@ class Change:
     value: int
     channel: int
     lane: str
+    tuning: bool = False
+    """Whether it is how the tuning of a drum leaves: what is heard here is tuned by its notes."""
 
 
 @dataclass(slots=True)

@@ -16,13 +16,14 @@ Set = Callable[[float, float], list[Knot]]
 
 class Line:
     """One controller of a lane. `stands`: whether it is set anew where a bar begins by other values
-    than the one before, and not only with the next hit; `frame`: the beats of a frame."""
+    than the one before, and not only with the next hit; `frame`: the beats of a frame; `tuning`:
+    whether it is how the tuning of a drum leaves."""
 
     def __init__(self, control: Control, channel: int, lane_id: str, within: Set, frame: float, *,
-                 stands: bool, silent: bool) -> None:
+                 stands: bool, silent: bool, tuning: bool = False) -> None:
         self.control, self.stands = control, stands
         self._channel, self._lane_id, self._frame = channel, lane_id, frame
-        self._within, self._silent = within, silent
+        self._within, self._silent, self._tuning = within, silent, tuning
         self._nothing: dict[int, float] = {}
         """From where on (each way) nothing was found, however far was looked."""
 
@@ -69,7 +70,8 @@ class Line:
 
     def change(self, at: float, value: int) -> Change:
         """The event that sets the controller."""
-        return Change(at, self.control.number, value, self._channel, self._lane_id)
+        return Change(at, self.control.number, value, self._channel, self._lane_id,
+                      self._tuning)
 
     def in_force(self, at: float) -> int | None:
         """The value in force just before a time; None where nothing was set yet."""

@@ -11,6 +11,7 @@ from collections.abc import Hashable, Iterable, Iterator, Sequence
 from lattice.base.controllers import Number
 from lattice.base.lately import Lately
 from lattice.features.gusts import PatternGust
+from lattice.features.tuning import RANGES, SET_BY_TUNING, bend_range, tuned_by
 from lattice.pitch.progression import Progression
 from lattice.pitch.reading import Harmony
 from lattice.play.controlling import ControlVoice
@@ -211,9 +212,21 @@ class Performance:
     def changes_of(self, lane_id: str, start: float, end: float) -> list[Change]:
         """What one lane sets in [start, end) beats, heard or not, in the order of time."""
         found = [change for voice, begin, stop in self.playing(lane_id, start, end)
-                 for line in voice.lines
+                 for line in self._lines(lane_id, voice)
                  for change in self._set_by(lane_id, line, begin, stop)]
         return sorted(found, key=lambda change: change.time)
+
+    def tunings_of(self, lane_id: str, start: float, end: float) -> list[
+            tuple[float, Number, int]]:
+        """What is to be set before each stroke of one lane in [start, end) beats so that pitch
+        bend tunes it, whatever it stands at; nothing where its tuning does not leave so."""
+        reach = self.tuning_reach(lane_id)
+        if reach is None:
+            return []
+        return [(note.start, *each) for voice, begin, stop in self.playing(lane_id, start, end)
+                for sounding in voice.soundings(begin, stop) if sounding.sounds
+                for note in sounding.notes if begin <= note.start < stop
+                for each in tuned_by(note.tune, reach)]
 
     def _set_by(self, lane_id: str, line: Line, start: float, end: float) -> list[Change]:
         """What a line sets in a part of time with one voice. Where a bar begins, by other values
@@ -230,9 +243,39 @@ class Performance:
             return found[1:]
         return found
 
+    def unsent(self, lane: Lane) -> str | None:
+        """Why the tuning of a drum lane does not leave by pitch bend, as a sentence goes on; None
+        where it does."""
+        if bend_range(lane.tuning) is None:
+            return f"it goes further than {RANGES[-1]} semitones"
+        for other in self.recipe.lanes:
+            if other.channel != lane.channel or not self.audible(other):
+                continue
+            sets = set(other.controls) if other.kind != "control" else \
+                {other.control.number} if other.control else set()
+            if sets.intersection(SET_BY_TUNING) and other is lane:
+                return "the lane bends its hits itself"
+            if other is not lane and (other.kind != "control" or sets.intersection(SET_BY_TUNING)):
+                return f"{other.name} has channel {lane.channel} too"
+        return None
+
+    def _lines(self, lane_id: str, voice: Voice) -> Sequence[Line]:
+        """What a voice of a lane sets, its tuning included where it leaves by pitch bend."""
+        reach = self.tuning_reach(lane_id)
+        if reach is None or not isinstance(voice, NoteVoice):
+            return voice.lines
+        return [*voice.lines, *voice.tunings(reach)]
+
+    def tuning_reach(self, lane_id: str) -> int | None:
+        """How many semitones pitch bend reaches that tunes a lane; None where none does."""
+        lane = self.recipe.lane(lane_id)
+        bends = lane.tuned == "bend" and lane.tuning != 0 and not self.unsent(lane)
+        return bend_range(lane.tuning) if bends else None
+
     def in_force(self, at: float) -> list[Change]:
         """What controllers are set to just before a time, lane by lane."""
-        return [change for lane in self._setting() for line in self.voice(lane.id).lines
+        return [change for lane in self._setting()
+                for line in self._lines(lane.id, self.voice(lane.id))
                 if (change := self._in_force(lane.id, line.control.number, at)) is not None]
 
     def _in_force(self, lane_id: str, number: Number, at: float) -> Change | None:
@@ -240,7 +283,7 @@ class Performance:
         before has left."""
         bar, until = self._bar(at - 2 * TOGETHER), at
         for _ in range(MOST_BARS_KEPT):
-            lines = self._in_bar(bar).voice(lane_id).lines
+            lines = self._lines(lane_id, self._in_bar(bar).voice(lane_id))
             line = next((line for line in lines if line.control.number == number), None)
             begin = bar * self.times.bar / self.times.grain
             value = None
@@ -264,7 +307,8 @@ class Performance:
     def _setting(self) -> list[Lane]:
         """The lanes that set controllers and are heard."""
         return [lane for lane in self.recipe.lanes
-                if (lane.kind == "control" or lane.controls) and self.audible(lane)]
+                if (lane.kind == "control" or lane.controls or lane.tuned == "bend")
+                and self.audible(lane)]
 
     def _begun(self, lanes: Iterable[Lane], start: float, end: float) -> list[Note]:
         """What lanes begin in [start, end), each by itself."""

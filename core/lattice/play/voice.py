@@ -17,6 +17,7 @@ from lattice.features.length import Lengths
 from lattice.features.loudness import Loudness
 from lattice.features.rolls import CURVES, Roll, RolledStretch, Rolls
 from lattice.features.timing import straight, swung
+from lattice.features.tuning import SET_BY_TUNING, tuned_by
 from lattice.hits.found import Hit, LaneHits
 from lattice.pitch.reading import Harmony, Pitches
 from lattice.play.events import TICK, Cause, Note, Sounding, folded
@@ -103,6 +104,8 @@ class NoteVoice(Voice):
         frame = self.times.frame / self.times.grain
         self.sets = [(kind, reader(kind, lane, self.draws)) for kind in lane.setting]
         """What each hit sets controllers to."""
+        self._frame = frame
+        self._tunings: dict[int, list[Line]] = {}
         self._lines = [Line(Control(number=kind.sets), lane.channel, lane.id,
                             partial(self._set, read), frame, stands=False,
                             silent=self.never_sounds)
@@ -117,6 +120,24 @@ class NoteVoice(Voice):
         return [Knot(begins, int(read(each.hit)))
                 for each in self.soundings(start, end) if each.hit is not None and each.sounds
                 and start <= (begins := min(note.start for note in each.notes)) < end]
+
+    def tunings(self, reach: int) -> Sequence[Line]:
+        """How the tuning of its strokes leaves, with pitch bend reaching so many semitones."""
+        known = self._tunings.get(reach)
+        if known is None:
+            lane = self.lane
+            known = self._tunings[reach] = [
+                Line(Control(number=number), lane.channel, lane.id,
+                     partial(self._tuned, reach, place), self._frame, stands=False,
+                     silent=self.never_sounds, tuning=True)
+                for place, number in enumerate(SET_BY_TUNING)]
+        return known
+
+    def _tuned(self, reach: int, place: int, start: float, end: float) -> list[Knot]:
+        """What is set before each stroke, of all that tunes it the one at this place."""
+        return [Knot(note.start, tuned_by(note.tune, reach)[place][1])
+                for each in self.soundings(start, end) if each.sounds
+                for note in each.notes if start <= note.start < end]
 
     def soundings(self, start: float, end: float) -> list[Sounding]:
         begin, stop = self.times.around(start - self.reach.late, end + self.reach.early)
@@ -235,18 +256,20 @@ class NoteVoice(Voice):
             place = (start * count + length * i, grain * count) if even else (start, grain)
             lasts = (begins[i + 1] - begins[i]) * gate / 100
             cause = Cause(hit, fate, number, i, count)
-            together = notes(roll.interval(i))
+            interval = roll.interval(i)
+            together, tune = (notes(0), interval) if self.lane.tunable else (notes(interval), 0)
             strums = self._strums(len(together), cell_beats)
             for j, (pitch, velocity) in enumerate(together):
                 yield self._note(begins[i], lasts, place, limit, nudge + strums[j],
                                  velocity * roll.loudness(i), pitch, (*address, i, j), cell_beats,
-                                 hit.cell if hit else 0, cause)
+                                 hit.cell if hit else 0, cause, tune)
 
     def _note(self, at: float, lasts: float, place: tuple[int, int], limit: int | None,
               later: float, velocity: float, pitch: float, address: tuple[int, int, int, int],
-              cell_beats: float, cell: int, cause: Cause) -> Note:
-        """One note at `at` on the grid, for `lasts` beats, moved `later` after swing; `place` is
-        `at` exactly. It ends at `limit` (ticks) at the latest, wherever it is moved to."""
+              cell_beats: float, cell: int, cause: Cause, tune: float = 0) -> Note:
+        """One note at `at` on the grid, for `lasts` beats, moved `later` after swing, tuned by so
+        many semitones; `place` is `at` exactly. It ends at `limit` (ticks) at the latest, wherever
+        it is moved to."""
         warp = self.warp
         if warp is straight:
             begins, length = at, lasts  # exactly
@@ -261,4 +284,4 @@ class NoteVoice(Voice):
         return Note(begins if begins > 0 else 0.0, self.lane.channel, self.lane.id, cell, place,
                     (cause,), length if length > TICK else TICK,
                     pitch if type(pitch) is int and 0 <= pitch < 128 else folded(pitch),
-                    self.loudness.of_stroke(velocity, address))
+                    self.loudness.of_stroke(velocity, address), tune)

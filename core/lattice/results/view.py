@@ -125,8 +125,9 @@ class Picture:
     in. lengths: one number, or one a cell in a rate path. cycles: where a cycle begins. hits:
     [cell's start, chance in percent, whether it sounds in this pass, strokes], of a controller
     one stroke whose pitch is the value. notes: [start,
-    length, pitch, velocity], merged and cut. lines: of each controller that it sets; changes: each
-    [time, controller, value] that is set. pins: the steps that a hand has set.
+    length, pitch, velocity, semitones by which a drum is tuned], merged and cut. lines: of each
+    controller that it sets; changes: each [time, controller, value] that is set; tunings: those
+    that tell a port how each stroke is tuned. pins: the steps that a hand has set.
     sounds: where words of its sound move, what it is heard by from each time on; its own sound
     before the first of them.
     period: cells in one cycle. summary: the lane in a few words.
@@ -137,9 +138,10 @@ class Picture:
     lengths: float | list[float]
     cycles: list[float]
     hits: list[tuple[float, float, bool, list[Stroke]]]
-    notes: list[tuple[float, float, int, int]]
+    notes: list[tuple[float, float, int, int, float]]
     lines: list[ShownLine]
     changes: list[tuple[float, int | str, int]]
+    tunings: list[tuple[float, int | str, int]]
     pins: list[int]
     sounds: list[tuple[float, ShownSound]]
     period: int
@@ -179,9 +181,13 @@ def pictures(performance: Performance, lanes: list[Lane], start: float, end: flo
                     heard += [note for note in sounding.notes if begin <= note.start < stop]
         if picture and audible and picture.lines:
             picture.changes = [(change.time, change.number, change.value)
-                               for change in performance.changes_of(lane.id, start, end)]
+                               for change in performance.changes_of(lane.id, start, end)
+                               if not change.tuning]
+        if picture and audible:
+            picture.tunings += performance.tunings_of(lane.id, start, end)
     for note in performance.merged(lanes, heard, end):
-        drawn[note.lane].notes.append((note.start, note.length, note.pitch, note.velocity))
+        drawn[note.lane].notes.append(
+            (note.start, note.length, note.pitch, note.velocity, note.tune))
     return drawn
 
 
@@ -250,5 +256,5 @@ def _cells(voice: Voice, words: str, start: float, end: float) -> Picture:
         period = time.period
         cycles += [at / grain for at, cell in zip(starts, range(first, after), strict=True)
                    if (cell % period == 0 if time.round else cell == run.begin)]
-    return Picture(places, steps, lengths or longest / grain, cycles, [], [], [], [],
+    return Picture(places, steps, lengths or longest / grain, cycles, [], [], [], [], [],
                    sorted(voice.lane.pins), [], time.period, words)

@@ -127,7 +127,7 @@ def why(recipe: Recipe, lane_id: str, at: float) -> str:
         found = [each for each in voice.soundings(start / times.grain, end / times.grain)
                  if each.hit is not None and each.hit.cell == cell
                  and each.hit.run.number == run.number]
-        words += _notes_words(found, voice, start, end, is_hit)
+        words += _notes_words(found, voice, performance, start, end, is_hit)
         sounds = bool(found)
     elif isinstance(voice, ControlVoice):
         values = [(fate, knot) for hit, fate, knot in voice.hits_between(
@@ -140,8 +140,8 @@ def why(recipe: Recipe, lane_id: str, at: float) -> str:
     return f"{words}."
 
 
-def _notes_words(found: list[Sounding], voice: NoteVoice, start: int, end: int,
-                 is_hit: bool) -> str:
+def _notes_words(found: list[Sounding], voice: NoteVoice, performance: Performance, start: int,
+                 end: int, is_hit: bool) -> str:
     """What becomes of a cell in a lane of notes, and at which pitch."""
     words = ""
     plain = next((each for each in found if not each.notes[0].causes[0].anchor), None)
@@ -153,6 +153,7 @@ def _notes_words(found: list[Sounding], voice: NoteVoice, start: int, end: int,
     for each in found:
         if each.fate and not each.fate.covered:
             words += _pitch_words(each, voice) + _set_words(each, voice) + _sound_words(each)
+            words += _tuning_words(each, performance)
     return words
 
 
@@ -167,6 +168,19 @@ def _set_words(sounding: Sounding, voice: NoteVoice) -> str:
         if isinstance(value, tuple):
             words += f", drawn from {value[0]:g} to {value[1]:g}"
     return words
+
+
+def _tuning_words(sounding: Sounding, performance: Performance) -> str:
+    """By how many semitones its strokes are tuned, and how that leaves."""
+    tunes = [note.tune for note in sounding.notes]
+    if not any(tunes):
+        return ""
+    lane = performance.recipe.lane(sounding.main.lane)
+    words = f", tuned {tunes[0]:+g}" + (f" to {tunes[-1]:+g}" if len(set(tunes)) > 1 else "")
+    if lane.tuned != "bend":
+        return words
+    unsent = performance.unsent(lane)
+    return f"{words} (sent untuned: {unsent})" if unsent else f"{words} by pitch bend"
 
 
 def _pitch_words(sounding: Sounding, voice: NoteVoice) -> str:

@@ -21,6 +21,7 @@ from lattice.features import (
     rolls,
     sound,
     timing,
+    tuning,
     vary,
 )
 from lattice.hits import words as hits
@@ -55,7 +56,7 @@ def _moving(*kinds: ClauseSource[Any]) -> Sequence[ClauseSource[Any]]:
 CLAUSES: Mapping[LaneKind, Sequence[ClauseSource[Lane]]] = {
     "drum": _moving(
         *_HITS, *_WALK, pitch.OWN_KEY, pitch.TRANSPOSE, *_LOUDNESS, *_CHANCE, rolls.ROLLS,
-        *_TIMING, controls.CONTROLS, sound.KIT, own_sound.OWN_SOUND, own_sound.CHOKE),
+        tuning.TUNED, *_TIMING, controls.CONTROLS, sound.KIT, own_sound.OWN_SOUND, own_sound.CHOKE),
     "pitched": _moving(
         *_HITS, pitch.DEGREES, *_WALK, pitch.OWN_KEY, pitch.TRANSPOSE, pitch.VOICING, *_LOUDNESS,
         *_CHANCE, rolls.ROLLS, *_TIMING, controls.CONTROLS, sound.VOICE),

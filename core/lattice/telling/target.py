@@ -168,4 +168,5 @@ def alike(some: Heard, others: Heard) -> bool:
 
 def _same_note(a: Note, b: Note) -> bool:
     return abs(a.start - b.start) < CLOSE and abs(a.length - b.length) < CLOSE and (
-        a.pitch, a.velocity, a.channel, a.lane) == (b.pitch, b.velocity, b.channel, b.lane)
+        a.pitch, a.tune, a.velocity, a.channel, a.lane) == (
+            b.pitch, b.tune, b.velocity, b.channel, b.lane)

@@ -1,5 +1,6 @@
 """A look at a clip: its lanes, its notes and controllers, as a page shows and sounds them."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from lattice import (
@@ -7,11 +8,13 @@ from lattice import (
     FIRST_VOICE,
     INSTRUMENTS,
     Clip,
+    ClipChange,
     ClipLane,
     ClipMark,
     LaneKind,
     ShownScale,
     ShownSound,
+    clip_tunings,
     note_name,
     shown_scale,
 )
@@ -43,7 +46,9 @@ class ShownSection:
 @dataclass(slots=True)
 class ClipView:
     """A clip. notes: [start, length, pitch, velocity, lane's place], in the order of time, each
-    known by its place; changes: [time, controller, value, lane's place]; in beats. marks: markers,
+    known by its place; its last number is the semitones by which a drum is tuned. changes: [time,
+    controller, value, lane's place]; tunings: those that tell a port how drums are tuned; in beats.
+    marks: markers,
     and other tempos and metres than it begins with. sections: its stretches in one metre each;
     bars: how many it lasts."""
 
@@ -56,8 +61,9 @@ class ClipView:
     sections: list[ShownSection]
     scale: ShownScale
     lanes: list[ClipRow]
-    notes: list[tuple[float, float, int, int, int]]
+    notes: list[tuple[float, float, int, int, int, float]]
     changes: list[tuple[float, int | str, int, int]]
+    tunings: list[tuple[float, int | str, int, int]]
     marks: list[ClipMark]
 
 
@@ -67,6 +73,11 @@ def look_at_clip(clip: Clip) -> ClipView:
     pitches: dict[str, set[int]] = {lane.id: set() for lane in clip.lanes}
     for note in clip.notes:
         pitches[note.lane].add(note.pitch)
+
+    def shown(changes: Iterable[ClipChange]) -> list[tuple[float, int | str, int, int]]:
+        return [(change.time, change.number, change.value, places[change.lane])
+                for change in changes]
+
     return ClipView(
         clip.name, clip.tempo, clip.meter, float(clip.bar), float(clip.beats),
         float(clip.bars_long),
@@ -75,10 +86,9 @@ def look_at_clip(clip: Clip) -> ClipView:
         [ClipRow(lane.id, lane.name, lane.kind, clip.channel_of(lane.id), _sound(lane),
                  {str(pitch): note_name(pitch) for pitch in sorted(pitches[lane.id])}
                  if lane.kind == "drum" else {}) for lane in clip.lanes],
-        [(note.start, note.length, note.pitch, note.velocity, places[note.lane])
+        [(note.start, note.length, note.pitch, note.velocity, places[note.lane], note.tune)
          for note in clip.notes],
-        [(change.time, change.number, change.value, places[change.lane])
-         for change in clip.changes], list(clip.marks))
+        shown(clip.changes), shown(clip_tunings(clip)), list(clip.marks))
 
 
 def _sound(lane: ClipLane) -> ShownSound:

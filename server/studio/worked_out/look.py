@@ -225,7 +225,8 @@ def _write(performance: Performance, lanes: list[Lane], setting: Hashable, start
            end: float) -> _Group:
     recipe = performance.recipe
     key = (tuple(id(lane) for lane in lanes), tuple(map(performance.audible, lanes)),
-           _leaders(lanes, recipe), setting, start, end)
+           tuple(performance.tuning_reach(lane.id) for lane in lanes), _leaders(lanes, recipe),
+           setting, start, end)
     known = _kept.get(key)
     if known is not None:
         return known

@@ -33,11 +33,13 @@ const told = computed(() => {
   const names = lanes.value.length === 1 && first && new Set(pitches).size <= 4
     ? notesCalled(view, first[4], pitches, session.drums) : `${new Set(pitches).size} pitches`
   const { bar, beat } = barAndBeat(view, first?.[0] ?? 0)
+  const tunes = notes.value.map((note) => note[5])
+  const tuned = tunes.some(Boolean) ? `, tuned ${span(tunes)}` : ''
   const beats = (value: number) => Number(value.toFixed(3))
   return {
     head: lanes.value.map(({ name }) => name).join(', '),
     at: notes.value.length === 1 ? `at ${bar}.${beat}` : `${notes.value.length} notes`,
-    words: `${names}, velocity ${span(notes.value.map((note) => note[3]))}, lasting ${span(notes.value.map((note) => beats(note[1])))} beats${off.value ? `, ${off.value}` : ''}.`,
+    words: `${names}, velocity ${span(notes.value.map((note) => note[3]))}, lasting ${span(notes.value.map((note) => beats(note[1])))} beats${tuned}${off.value ? `, ${off.value}` : ''}.`,
   }
 })
 const remove = () => void clip.commit([{ do: 'remove_notes', notes: clip.chosen }])

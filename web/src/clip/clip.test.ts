@@ -14,13 +14,16 @@ import { useClipKeys } from './useClipKeys'
 vi.mock('@/sound/output', () => import('@testing/output'))
 
 type Note = ClipState['view']['notes'][number]
-const NOTES: Note[] = [[0, 0.5, 36, 100, 0], [0.5, 0.25, 60, 90, 1], [1, 0.5, 36, 80, 0], [3, 1, 64, 70, 1]]
+const NOTES: Note[] = [[0, 0.5, 36, 100, 0, 0], [0.5, 0.25, 60, 90, 1, 0], [1, 0.5, 36, 80, 0, 0], [3, 1, 64, 70, 1, 0]]
 const lanes = [
   { id: 'pump', name: 'Pump', kind: 'drum', channel: 10, sound: { by: 'dry', set: {} }, drums: {} },
   { id: 'fern', name: 'Fern', kind: 'pitched', channel: 1, sound: { by: 'bell', set: {} }, drums: {} },
 ]
 const view = (notes: Note[] = NOTES) =>
-  ({ notes, beats: 4, tempo: 60, lanes, changes: [], marks: [], scale: { root: 0, notes: [0, 2, 4, 5, 7, 9, 11] } })
+  ({
+    notes, beats: 4, tempo: 60, lanes, changes: [], tunings: [], marks: [],
+    scale: { root: 0, notes: [0, 2, 4, 5, 7, 9, 11] },
+  })
 const state = (revision: number, more: object = {}) =>
   ({
     id: 5, name: 'Clip', revision, view: view(), chosen: [], tools: [],
@@ -115,7 +118,7 @@ test('brackets lie around what is chosen, on the grid, and are taken away again'
 test('a tool is tried word by word, of late answers only the newest counts, and it is laid in once', async () => {
   const tool = { kind: 'rotate', by: 1 } as unknown as Tool
   const tried = (by: number) =>
-    ({ tool: { ...tool, by, throw: 0 }, view: view([[by, 0.5, 36, 100, 0]]), chosen: [0], sentence: {} })
+    ({ tool: { ...tool, by, throw: 0 }, view: view([[by, 0.5, 36, 100, 0, 0]]), chosen: [0], sentence: {} })
   clip.choose([0, 2])
   void clip.tryTool(tool)
   void clip.tryTool(tool, 'by', 2)

@@ -20,12 +20,12 @@ export function moved(view: ClipView, chosen: readonly number[], move: Move, cop
   const later = Math.max(-first, Math.min(move.later ?? 0, view.beats - SHORTEST - last))
   const notes = view.notes.map((note, place): ClipView['notes'][number] => {
     if (!held.has(place)) return note
-    const [start, length, pitch, velocity, lane] = note
+    const [start, length, pitch, velocity, lane, tune] = note
     const pitched = view.lanes[lane]?.kind === 'pitched'
     return [
       start + later, Math.max(SHORTEST, length + (move.longer ?? 0)),
       pitched ? byDegrees(pitch, move.degrees ?? 0, view) + (move.semitones ?? 0) : pitch,
-      Math.min(127, Math.max(1, velocity + (move.louder ?? 0))), lane,
+      Math.min(127, Math.max(1, velocity + (move.louder ?? 0))), lane, tune,
     ]
   })
   return { ...view, notes: copies ? [...notes, ...taken] : notes }

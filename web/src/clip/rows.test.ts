@@ -6,7 +6,7 @@ import {
 } from './rows'
 
 const notes: Note[] = [
-  [0, 4, 36, 100, 0], [1, 0.5, 60, 127, 1], [1, 0.25, 67, 30, 1], [2, 1, 72, 90, 1], [9, 0.5, 36, 64, 0],
+  [0, 4, 36, 100, 0, 0], [1, 0.5, 60, 127, 1, 0], [1, 0.25, 67, 30, 1, 0], [2, 1, 72, 90, 1, 0], [9, 0.5, 36, 64, 0, 0],
 ]
 const view = {
   lanes: [{ kind: 'drum' }, { kind: 'pitched' }, { kind: 'control' }, { kind: 'control' }], notes, beats: 16,
@@ -38,7 +38,7 @@ test('places and pitches are the way back from where they stand', () => {
   for (const beat of [0, 1.25, 7.9]) expect(beatAt(xOf(beat, frame), frame)).toBeCloseTo(beat, 9)
   for (const pitch of [58, 60, 71, 74]) expect(pitchAt(yOf(pitch, at(1)), at(1))).toBeCloseTo(pitch, 9)
   expect(yOf(72, at(1))).toBeLessThan(yOf(60, at(1)))
-  const soft = standing([0, 0, 60, 1, 1], at(1), frame)
+  const soft = standing([0, 0, 60, 1, 1, 0], at(1), frame)
   expect([soft.tall, soft.long]).toEqual([3, 4]) // never too small to be taken
 })
 

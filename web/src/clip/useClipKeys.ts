@@ -96,10 +96,11 @@ export function useClipKeys({ zoom, show, close }: Look): void {
     const at = clip.round?.[0] ?? Math.ceil(after / clip.step - 1e-6) * clip.step
     const base = Math.floor(first[0] / clip.step + 1e-6) * clip.step
     const { from } = clipboard
-    const made = clipboard.notes.flatMap(([start, length, pitch, velocity, row]) => {
+    const made = clipboard.notes.flatMap(([start, length, pitch, velocity, row, tune]) => {
       const lane = view.lanes.find(({ name }) => name === from.lanes[row]?.name)
       const place = at + start - base
-      return lane && place >= 0 && place < view.beats ? [{ start: place, length, pitch, velocity, lane: lane.id }] : []
+      if (!lane || place < 0 || place >= view.beats) return []
+      return [{ start: place, length, pitch, velocity, lane: lane.id, tune }]
     })
     if (made.length) void clip.commit([{ do: 'add_notes', notes: made }])
   }

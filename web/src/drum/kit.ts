@@ -139,6 +139,8 @@ export interface DrumNote extends Drum {
   lane: string
   /** The lane that cuts it short. */
   choked_by?: string | null
+  /** Semitones by which it is tuned. */
+  tune?: number
   set: Record<string, number>
   channel: number
   velocity: number
@@ -162,8 +164,9 @@ function cut({ gain }: Struck, time: number): void {
 }
 
 function playDrum(
-  source: AudioBufferSourceNode, gain: AudioParam, { time, seconds, set }: DrumNote, loudness: number,
+  source: AudioBufferSourceNode, gain: AudioParam, { time, seconds, set, tune = 0 }: DrumNote, loudness: number,
 ): void {
+  source.playbackRate.value = 2 ** (tune / 12)
   gain.setValueAtTime(loudness, time)
   // A ring of 50 % leaves a drum as it is; less damps it.
   const end = time + Math.max(seconds, 0.12) * ((set.ring ?? 50) / 50)
@@ -174,11 +177,11 @@ function playDrum(
 
 /** A recording from its start to its end, tuned as on a tape; the fades are within what is played. */
 function playTrimmed(
-  source: AudioBufferSourceNode, gain: AudioParam, own: Recording, loudness: number, time: number,
+  source: AudioBufferSourceNode, gain: AudioParam, own: Recording, { time, tune: more = 0 }: DrumNote, loudness: number,
 ): void {
   const { start = 0, end = 100, tune = 0, fade_in = 0, fade_out = 5 } = own
   const whole = source.buffer?.duration ?? 0
-  const rate = 2 ** (tune / 12)
+  const rate = 2 ** ((tune + more) / 12)
   const lasts = (whole * (end - start)) / 100 / rate
   const rises = Math.min(fade_in / 1000, lasts)
   const falls = Math.min(fade_out / 1000, lasts - rises)
@@ -263,7 +266,7 @@ export class Kit {
     const source = context.createBufferSource()
     source.buffer = buffer
     const loudness = (velocity / 127) ** 1.6 * (level / 100)
-    if (own) playTrimmed(source, gain.gain, own, loudness, time)
+    if (own) playTrimmed(source, gain.gain, own, drum, loudness)
     else playDrum(source, gain.gain, drum, loudness)
     source.connect(gain).connect(out)
     const struck = { gain, time, chokedBy: drum.choked_by ?? null }

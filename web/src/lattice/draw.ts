@@ -142,6 +142,7 @@ export function drawLane(context: CanvasRenderingContext2D, drawn: Drawn, stage:
       }
     }
   }
+  if (!stage.line && !stage.coarse) drawTuning(context, drawn, stage)
   if (!stage.line && !stage.coarse && drawn.lines.length) {
     context.globalAlpha *= 0.75
     drawSetLines(context, drawn.lines, { top: 0, ...stage }, ground.ink)
@@ -154,6 +155,18 @@ export function drawLane(context: CanvasRenderingContext2D, drawn: Drawn, stage:
     context.strokeStyle = ground.ink
     context.lineWidth = 2
     context.strokeRect(left + 1, 2, Math.max(4, wide - 2), height - 4)
+  }
+}
+
+/** How drums are tuned: a short line over each tuned stroke, an octave from the middle of the row to its edge. */
+function drawTuning(context: CanvasRenderingContext2D, drawn: Drawn, stage: Stage): void {
+  const { start, span, width, height, ground } = stage
+  const half = height / 2 - CEILING
+  context.fillStyle = ground.ink
+  for (const [at, length, , , tune] of drawn.notes) {
+    if (!tune || at < start - EDGE || at >= start + span) continue
+    const y = height / 2 - Math.max(-1, Math.min(1, tune / 12)) * half
+    context.fillRect(((at - start) / span) * width, Math.round(y) - 1, Math.max(4, (length / span) * width), 2)
   }
 }
 

@@ -39,7 +39,8 @@ function viewOf(pattern: number, edits: Edit[]): View {
   const lane = (id: string, pitch: number, velocity: number) => ({
     id, name: id, kind: 'drum', channel: 10, note: pitch, number: null, audible: true, sound: { by: 'dry', set: {} },
     drawn: {
-      notes: Array.from({ length: 64 }, (_, beat) => [beat, 0.5, pitch, velocity]), changes: [], lines: [], sounds: [],
+      notes: Array.from({ length: 64 }, (_, beat) => [beat, 0.5, pitch, velocity]), changes: [], tunings: [],
+      lines: [], sounds: [],
     },
   })
   const moved = 10 * pattern + (change?.semitones ?? 0)

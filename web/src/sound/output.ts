@@ -50,6 +50,8 @@ export interface Turned {
   value: number
   beat: number
   time: number
+  /** Only ports hear it: the built-in sounds are tuned by the notes themselves. */
+  outside?: boolean
 }
 
 let sounds: Sounds | null = null
@@ -132,7 +134,7 @@ export function strike(note: Struck): void {
 export function turn(turned: Turned): void {
   const port = portOf(`${turned.owner}/${turned.lane}`)
   if (port) sendControl(port, turned.channel, turned.number, turned.value, milliseconds(turned.time))
-  else if (sounds) {
+  else if (sounds && !turned.outside) {
     const { owner, lane, alone, channel } = turned
     const reached = alone ? sounds.lane(owner, lane, channel) : sounds.channel(channel)
     reached.set(turned.number, turned.value, turned.time)

@@ -41,7 +41,8 @@ function seen(pitch: number, revision: number, more: Partial<View> = {}): Seen {
     id: 'pump', name: 'Pump', kind: 'drum', channel: 10, note: pitch, number: null, audible: true,
     sound: { by: 'dry', set: {} },
     drawn: {
-      notes: Array.from({ length: 64 }, (_, beat) => [beat, 0.5, pitch, 100]), changes: [], lines: [], sounds: [],
+      notes: Array.from({ length: 64 }, (_, beat) => [beat, 0.5, pitch, 100]), changes: [], tunings: [],
+      lines: [], sounds: [],
     },
   }
   const view = {

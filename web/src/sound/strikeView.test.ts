@@ -1,19 +1,20 @@
 /** What of a drawn pattern is struck, when, and what controllers are set to. */
 import { beforeEach, expect, test, vi } from 'vitest'
 import type { View } from '@/api/client'
+import type { Turned } from './output'
 import { drumsIn, Standing, strikeView, type Heard } from './strikeView'
 
-const struck: { lane: string; beat: number; time: number; seconds: number; set: object }[] = []
-const turned: { lane: string; alone: boolean; value: number; beat: number; time: number }[] = []
+const struck: { lane: string; beat: number; time: number; seconds: number; set: object; tune?: number }[] = []
+const turned: Turned[] = []
 vi.mock('./output', () => ({
   strike: (note: (typeof struck)[number]) => struck.push(note),
-  turn: (change: (typeof turned)[number]) => turned.push(change),
+  turn: (change: Turned) => turned.push(change),
 }))
 vi.mock('./levels', () => ({ levelOf: () => 100 }))
 
 const lane = (id: string, drawn: object, more: object = {}) => ({
   id, kind: 'drum', channel: 10, note: 36, number: null, audible: true, sound: { by: 'dry', set: {} },
-  drawn: { notes: [], changes: [], lines: [], sounds: [], ...drawn }, ...more,
+  drawn: { notes: [], changes: [], tunings: [], lines: [], sounds: [], ...drawn }, ...more,
 })
 const view = {
   lanes: [
@@ -79,6 +80,24 @@ test('what a lane of notes sets is its own, though others share its channel', ()
   expect(
     turned.map(({ lane: of, value, alone }) => [of, value, alone]),
   ).toEqual([['pump', 30, true], ['mist', 30, true]])
+})
+
+test('a tuned drum is struck tuned; what tunes it by a port is set once, where it is another, for ports alone', () => {
+  const bend = (at: number, value: number) => [[at, 6, 12], [at, 'bend', value]]
+  const tuned = {
+    lanes: [lane('drip', {
+      notes: [[0, 0.5, 42, 100, 0], [1, 0.5, 42, 90, 3], [2, 0.5, 42, 90, 3]],
+      tunings: [...bend(0, 0), ...bend(1, 2048), ...bend(2, 2048)],
+    })],
+  } as unknown as View
+  strikeView(tuned, 0, 4, heard)
+  expect(struck.map(({ tune }) => tune)).toEqual([0, 3, 3])
+  const standing = new Standing()
+  standing.begin(tuned, 1, heard)
+  standing.turnIn(tuned, 1, 4, heard)
+  expect(turned.map(({ number, value, outside }) => [number, value, outside])).toEqual(
+    [[6, 12, true], ['bend', 2048, true]],
+  )
 })
 
 test('all drums that a view reaches are known beforehand', () => {

@@ -27,7 +27,9 @@ export class Standing {
   clear(): void {
     this.values.clear()
   }
-  private set(lane: Lane, number: number | string, value: number, own: number, heard: Heard): void {
+  private set(
+    lane: Lane, number: number | string, value: number, own: number, heard: Heard, outside = false,
+  ): void {
     const { owner, beatOf, timeOf } = heard
     const { id, channel } = lane
     const alone = lane.kind !== 'control'
@@ -35,13 +37,16 @@ export class Standing {
     if (this.values.get(key) === value) return
     this.values.set(key, value)
     const beat = beatOf(own)
-    turn({ owner, lane: id, alone, channel, number, value, beat, time: timeOf(beat) })
+    turn({ owner, lane: id, alone, channel, number, value, beat, time: timeOf(beat), outside })
   }
   /** Schedule what controllers change to in the pattern's own beats [from, to). */
   turnIn(view: View, from: number, to: number, heard: Heard): void {
     for (const lane of view.lanes) {
       for (const [time, number, value] of lane.drawn.changes) {
         if (time >= from - HAIR && time < to - HAIR) this.set(lane, number, value, time, heard)
+      }
+      for (const [time, number, value] of lane.drawn.tunings) {
+        if (time >= from - HAIR && time < to - HAIR) this.set(lane, number, value, time, heard, true)
       }
     }
   }
@@ -67,11 +72,11 @@ export function strikeView(
   const { owner, beatOf, timeOf, scale, seconds } = heard
   for (const lane of view.lanes) {
     const { id, kind, channel, drawn } = lane
-    for (const [start, length, pitch, velocity] of drawn.notes) {
+    for (const [start, length, pitch, velocity, tune] of drawn.notes) {
       if (start < from - HAIR || start >= to - HAIR || silent?.(id, start)) continue
       const beat = beatOf(start)
       strike({
-        ...soundAt(lane, start), owner, pitched: kind === 'pitched', lane: id, pitch, channel, velocity, beat,
+        ...soundAt(lane, start), owner, pitched: kind === 'pitched', lane: id, pitch, tune, channel, velocity, beat,
         length: length * scale, time: timeOf(beat),
         seconds: length * seconds, level: levelOf(owner, id),
       })

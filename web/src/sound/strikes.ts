@@ -29,17 +29,21 @@ export function strikeStretch(
   { rows, tempo = view.tempo, owner = 0 }: Struck = {},
 ): void {
   const seconds = 60 / tempo
-  for (const [at, number, value, row] of view.changes) {
-    const lane = view.lanes[row]
-    if (lane && at >= from - 1e-9 && at < to - 1e-9 && (!rows || rows.has(row))) {
-      turn({ owner, lane: lane.id, alone: lane.kind !== 'control', channel: lane.channel, number, value, beat: at, time: time + (at - from) * seconds })
+  for (const [changes, outside] of [[view.changes, false], [view.tunings, true]] as const) {
+    for (const [at, number, value, row] of changes) {
+      const lane = view.lanes[row]
+      if (!lane || at < from - 1e-9 || at >= to - 1e-9 || (rows && !rows.has(row))) continue
+      turn({
+        owner, lane: lane.id, alone: lane.kind !== 'control', channel: lane.channel, number, value, beat: at,
+        time: time + (at - from) * seconds, outside,
+      })
     }
   }
-  for (const [start, length, pitch, velocity, row] of view.notes) {
+  for (const [start, length, pitch, velocity, row, tune] of view.notes) {
     const lane = view.lanes[row]
     if (start < from - 1e-9 || start >= to - 1e-9 || !lane || (rows && !rows.has(row))) continue
     strike({
-      ...lane.sound, owner, pitched: lane.kind === 'pitched', lane: lane.id, pitch, velocity, channel: lane.channel,
+      ...lane.sound, owner, pitched: lane.kind === 'pitched', lane: lane.id, pitch, tune, velocity, channel: lane.channel,
       beat: beat + start - from, length,
       time: time + (start - from) * seconds, seconds: length * seconds, level: levelOf(owner, lane.id),
     })

@@ -14,7 +14,7 @@ const { said } = vi.hoisted(() => ({ said: vi.fn() }))
 const lanes = [{ id: 'pump', kind: 'drum', channel: 10, sound: { by: 'tin', set: {} }, drums: {} }]
 /** Four beats, the last two of them at half the tempo. */
 const slowing = {
-  beats: 4, tempo: 60, marks: [{ time: 2, name: '', tempo: 30 }], lanes, changes: [],
+  beats: 4, tempo: 60, marks: [{ time: 2, name: '', tempo: 30 }], lanes, changes: [], tunings: [],
   notes: [[0, 0.5, 36, 100, 0], [1, 0.5, 36, 90, 0], [3, 0.5, 36, 80, 0]],
 }
 const short = { ...slowing, beats: 1, marks: [], notes: [[0, 0.5, 38, 70, 0]] }

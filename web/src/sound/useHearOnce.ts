@@ -35,10 +35,10 @@ export function useHearOnce() {
     const from = pattern.start
     const at = now() + 0.1
     const beat = 60 / view.tempo
-    for (const [start, length, pitch, velocity] of lane.drawn.notes) {
+    for (const [start, length, pitch, velocity, tune] of lane.drawn.notes) {
       if (start < from || start >= from + view.frame_beats) continue
       sound({
-        ...soundAt(lane, start), pitched: lane.kind === 'pitched', lane: laneId, pitch, channel: lane.channel, velocity,
+        ...soundAt(lane, start), pitched: lane.kind === 'pitched', lane: laneId, pitch, tune, channel: lane.channel, velocity,
         time: at + (start - from) * beat, seconds: length * beat, level: levelOf(pattern.id, lane.id),
       })
     }
