@@ -9,7 +9,8 @@ from tests.core.naive_pitch import CHORDS, SCALES
 
 KEYS = st.fixed_dictionaries({"root": st.integers(0, 11), "scale": st.sampled_from(sorted(SCALES))})
 ORDERS = st.sampled_from(["up", "down", "up-down", "down-up", "up-down-twice", "outside-in",
-                          "inside-out", "as-played", "all", [0, 2, 1, 5]])
+                          "inside-out", "as-played", "all", [0, 2, 1, 5],
+                          [0, "hold", [5, 1, 2], "rest", "hold"], ["hold", 3, "rest"]])
 HELD = st.fixed_dictionaries({"note": st.integers(48, 66), "velocity": st.integers(1, 127)})
 HELD_NOTES = st.lists(HELD, max_size=4)
 PARTS = HELD_NOTES | st.lists(st.fixed_dictionaries({
@@ -32,7 +33,7 @@ ARPEGGIOS = st.fixed_dictionaries({
     "pool": st.sampled_from(["chord", "scale", "held", [50, 40, 50, 62]]), "held": PARTS,
     "octaves": st.integers(1, 3), "extend": st.sampled_from(["up", "down", "both"]),
     "order": ORDERS, "restart": st.sampled_from(["pass", "chord", "never", 1, 5]),
-    "velocities": st.sampled_from(["lane", "held"]), "first": st.sampled_from(["one", "all"]),
+    "velocities": st.sampled_from(["lane", "held"]), "first": st.sampled_from(["one", "all", 2]),
 }, optional={"anchor": ANCHORS, "second": SECONDS})
 DEGREES = st.integers(-9, 12)
 STEPS = DEGREES | st.lists(DEGREES, min_size=2, max_size=4, unique=True).map(

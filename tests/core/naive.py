@@ -234,11 +234,15 @@ class Naive:
             velocity += accent["add"] if number % accent["every"] == 0 else 0
         return velocity
 
+    def has_turn(self, lane: Lane, hit: Cell) -> bool:
+        """Whether it is a hit's turn in its pass."""
+        turns = lane.get("turns", {}).get(str(hit["step"]))
+        return not turns or int(hit["at"] // self.frame % turns[1]) == turns[0] - 1
+
     def sounds(self, lane: Lane, hit: Cell, following: Cell | None) -> list[Note]:
         """A hit as one note, or as the strokes of a roll."""
         at, length = float(hit["at"]), float(hit["length"])
-        turns = lane.get("turns", {}).get(str(hit["step"]))
-        if turns and hit["at"] // self.frame % turns[1] != turns[0] - 1:
+        if not self.has_turn(lane, hit):
             return []
         nudge = self.value(lane, "nudge", hit, 0) / 100 * length
         shift = 4 * Fraction(lane.get("shift", "0"))
@@ -258,6 +262,8 @@ class Naive:
             lasts = (ends - begins) * gate
             if strokes == 1 and self.value(lane, "tie", hit, 0) and following:
                 lasts = float(following["at"]) - at
+            if i == strokes - 1:
+                lasts = max(lasts, hit.get("until", 0) - begins)
             begins += nudge
             share = i / (strokes - 1) if strokes > 1 else 0
             loud_now = (loud[0] + (loud[1] - loud[0]) * share) / 100

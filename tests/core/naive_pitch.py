@@ -2,6 +2,7 @@
 from time 0."""
 
 from fractions import Fraction
+from itertools import zip_longest
 from math import floor
 from typing import Any
 
@@ -184,7 +185,8 @@ class NaivePitch(Naive):
         anchor = arpeggio.get("anchor") or {"walk": "on", "mode": "as-well", "unit": "steps"}
         place, places, again = 0, dict[str, Any](), False
         found: list[Cell] = []
-        for each in moments:
+        last: Cell | None = None  # what a hold would hold on
+        for each, following in zip_longest(moments, moments[1:]):
             at, here = each["at"], each["at"] in anchored
             entry = self.entry(at)
             each |= {"walked": [], "anchor": []}
@@ -201,16 +203,29 @@ class NaivePitch(Naive):
                 if isinstance(arpeggio["restart"], int):
                     now["n"] = each["own"] // arpeggio["restart"]
                 if now != places or again:
-                    place, places, again = 0, now, False
+                    place, places, again, last = 0, now, False, None
                 waits = here and anchor["walk"] == "waits"
                 if pool and not waits and not (here and anchor["mode"] == "instead"
                                                and each["anchor"]):
                     by = 12 * int(self.value(lane, "octave", each, 0)) + (
                         0 if lane.get("kind", "drum") == "drum"
                         else lane["transpose"]["semitones"])
+                    order = arpeggio["order"]
                     chosen = sorted(first) if place == 0 and arpeggio["first"] == "all" else \
-                        walk(arpeggio["order"], pool, place)
+                        (pool if order == "as-played" else sorted(pool))[:arpeggio["first"]] \
+                        if place == 0 and arpeggio["first"] != "one" else \
+                        walk(order, pool, place)
                     each["walked"] = [(pitch + by, struck) for pitch, struck in chosen]
+                    if chosen:
+                        last = each
+                    elif order[place % len(order)] == "hold" and last and place and \
+                            self.has_turn(lane, each):
+                        tied = following if self.value(lane, "tie", each, 0) else None
+                        last["until"] = float(tied["at"] if tied else at) + (
+                            0 if tied else float(each["length"]) * lane["gate"] / 100)
+                elif not waits and (not pool or isinstance(arpeggio["order"], str) or isinstance(
+                        arpeggio["order"][place % len(arpeggio["order"])], int | list)):
+                    last = None
                 place += not waits
             again = again or (here and anchor["walk"] == "restarts")
             found.append(each)
@@ -284,14 +299,14 @@ class NaivePitch(Naive):
         if hit["anchor"]:
             plain = {k: v for k, v in lane.items() if k not in ("rolls", "turns")}
             plain["strands"] = {k: v for k, v in lane.get("strands", {}).items() if k != "roll"}
-            found += super().sounds(plain, hit | {"walked": hit["anchor"]}, following)
+            found += super().sounds(
+                plain, hit | {"walked": hit["anchor"], "until": 0}, following)
         return found
 
     def second(self, lane: Lane, hit: Cell, following: Cell | None,
                second: dict[str, Any]) -> list[Any]:
         """Each stroke of the second walk as a hit of its own."""
-        turns = lane.get("turns", {}).get(str(hit["step"]))
-        its_turn = not turns or hit["at"] // self.frame % turns[1] == turns[0] - 1
+        its_turn = self.has_turn(lane, hit)
         loud: dict[int, float] = {}
         for pitch, struck in [*hit["anchor"], *(hit["walked"] if its_turn else [])]:
             loud[pitch] = max(loud.get(pitch, 0), self.loudness(lane, hit, struck))
@@ -306,22 +321,38 @@ class NaivePitch(Naive):
         lasts = length * lane["gate"] / 100
         if self.value(lane, "tie", hit, 0) and following:
             lasts = float(following["at"]) - at
+        if its_turn and hit["walked"]:
+            lasts = max(lasts, hit.get("until", 0) - at)
         stop = float(hit["stop"] + 4 * Fraction(lane.get("shift", "0"))) \
             if hit["stop"] is not None else None
         nudge = self.value(lane, "nudge", hit, 0) / 100 * length
         found: list[Any] = []
+        begun: tuple[int, list[int]] = (0, [])  # the stroke that last began something
         i = 0
         while i == 0 or i * step < lasts - 1e-9:
             begins = at + i * step
             if stop is not None and begins >= stop - 1e-9:
                 break
-            for pitch, velocity in walk(second["order"], list(pool.items()), i):
+            order = second["order"]
+            entry = order[i % len(order)] if isinstance(order, list) else None
+            held = begun[0]
+            if entry == "hold":
+                for place in begun[1]:
+                    stroke = found[place]
+                    kept = (i - held + second["gate"] / 100) * step
+                    if stop is not None:
+                        kept = min(kept, stop - (at + held * step) - nudge)
+                    found[place] = (stroke[0], max(kept, 1 / 960), *stroke[2:])
+            elif entry != "rest":
+                begun = (i, [])
+            for pitch, velocity in walk(order, list(pool.items()), i):
                 kept = step * second["gate"] / 100
                 if stop is not None:
                     kept = min(kept, stop - begins - nudge)
                 velocity += (100 - velocity) * lane.get("squeeze", 0) / 100
                 found.append((max(0.0, begins + nudge), max(kept, 1 / 960), folded(pitch),
                               min(127, max(1, floor(velocity + 0.5 + 1e-9))), lane["id"], 0))
+                begun[1].append(len(found) - 1)
             i += 1
         return found
 
@@ -349,7 +380,9 @@ def walk(order: Any, listed: list[Pitch], place: int) -> list[Pitch]:
         return pool
     m, at, way = len(pool), 0, 1
     if isinstance(order, list):
-        return [pool[order[place % len(order)] % m]]
+        entry = order[place % len(order)]
+        chord = [] if isinstance(entry, str) else entry if isinstance(entry, list) else [entry]
+        return sorted({pool[each % m] for each in chord})
     if order in ("up", "as-played"):
         return [pool[place % m]]
     if order == "down":

@@ -38,6 +38,39 @@ def test_orders(order: Any, places: list[int]) -> None:
         FOUR[place] for place in places] * 2
 
 
+@pytest.mark.parametrize(("order", "notes"), [
+    ([0, "rest", 2], [(0, 1, 60), (2, 1, 64)]),
+    ([0, "hold", "hold", 3], [(0, 3, 60), (3, 1, 65)]),
+    ([0, "rest", "hold", 3], [(0, 3, 60), (3, 1, 65)]),
+    (["hold", "hold", 1, [0, 6, 2]], [(2, 1, 62), (3, 3, 60), (3, 3, 64)])])
+def test_an_order_of_ones_own_rests_holds_and_plays_several(order: Any, notes: Any) -> None:
+    lane = {"rule": ALL, "gate": 100, "arpeggio": {"pool": FOUR, "order": order}}
+    assert [(n.start * 4, n.length * 4, n.pitch) for n in play(recipe(lane), 0, 1)
+            if n.start * 4 < len(order)] == notes
+    turned = lane | {"turns": {"1": [2, 2]}, "arpeggio": {"pool": FOUR, "order": [0, "hold", 3]}}
+    lasting = [round(n.length * 4, 9) for n in play(recipe(turned), 0, 8) if n.start % 4 == 0]
+    assert lasting == [1, 2], "a hold that has no turn holds nothing on"
+
+
+def test_the_first_hit_of_a_walk_plays_one_or_all_or_so_many_of_the_lowest() -> None:
+    for first, pitches in (("one", [60]), ("all", FOUR), (2, [60, 62]), (64, FOUR)):
+        assert walked({"pool": FOUR, "order": "down", "first": first}, 1) == (
+            pitches if first != "one" else [65])
+    assert walked({"pool": [64, 60], "octaves": 2, "first": 3}, 1) == [60, 64, 72]
+
+
+def test_the_second_walk_has_rests_and_holds_too() -> None:
+    second = {"step": "1/64", "order": [0, "hold", "rest", 1], "gate": 50}
+    lane = {"rule": hand(0), "gate": 100, "arpeggio": {
+        "pool": FOUR, "order": "all", "second": second}}
+    assert [(n.start * 16, n.length * 16, n.pitch) for n in play(recipe(lane), 0, 4)] == [
+        (0, 1.5, 60), (3, 0.5, 62)]
+    held = lane | {"rule": hand(0, 2), "arpeggio": {
+        "pool": FOUR, "order": [0, "hold"], "second": {"step": "1/16", "gate": 100}}}
+    assert [n.start * 4 for n in play(recipe(held), 0, 4)] == [0, 1, 2], "as long as it is held"
+    assert [n.start * 4 for n in play(recipe(held), 0.4, 4)] == [2]
+
+
 def test_outside_in_over_five() -> None:
     assert walked({"pool": [0, 1, 2, 3, 4], "order": "outside-in"}, 5) == [0, 4, 1, 3, 2]
 

@@ -70,9 +70,15 @@ def test_an_arpeggio_says_its_walk_anchor_and_second_walk() -> None:
     assert ("Walk inside out over the scale through 3 octaves up and down, all of them on the "
             "first, beginning again every so many hits, 5.") in said(found, "drip")
     found = turned(found, "drip", arpeggio__pool="own", arpeggio__pool_notes=[36, 42, 46],
-                   arpeggio__order="own", arpeggio__order_places=[3, 1])
+                   arpeggio__order="own", arpeggio__order_places="3, rest 1 + 2")
+    assert "Walk in its own order 3, rest, 1 with 2 over notes" in said(found, "drip")
     # All of the pool first, then the lowest: 36 two octaves down.
-    assert [note.pitch for note in play(found, 0, 0.75)] == [36, 42, 46, 12]
+    assert [note.pitch for note in play(found, 0, 1.5)] == [36, 42, 46, 12, 18]
+    for wrong, says in (("0", "places from 1 to 256"), ("1 hold with 2", "Before “with” stands"),
+                        ("2 with", "from 1 to 64 entries"), ("1, trill", "“trill” is no entry"),
+                        ("1 with " * 17 + "1", "Up to 16 places")):
+        with pytest.raises(RecipeError, match=says):
+            turned(found, "drip", arpeggio__order_places=wrong)
     for clause, words in (("anchor", "Every 1 beat note Closed hi-hat sounds as well, the walk "),
                           ("second", "All that sounds is walked again every 1/48 up")):
         found = AddClause(do="add", lane="drip", clause=clause).apply(found)

@@ -8,6 +8,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, model_validator
 
 from lattice.arpeggio.orders import OrderName, order_of
+from lattice.arpeggio.orders.base import Pause
 from lattice.base.frame import Frame
 from lattice.base.group import Grain, Reach, Rounds
 from lattice.base.values import (
@@ -25,9 +26,14 @@ from lattice.strands.kinds import GATE, TIE
 
 MOST_NOTES = 64
 Octaves = Annotated[int, Field(ge=1, le=4)]
-Places = Annotated[tuple[Annotated[int, Field(ge=0, le=255)], ...],
-                   Field(min_length=1, max_length=MOST_NOTES)]
-Order = OrderName | Places
+MOST_AT_ONCE = 16
+Place = Annotated[int, Field(ge=0, le=255)]
+Chord = Annotated[tuple[Place, ...], Field(min_length=1, max_length=MOST_AT_ONCE)]
+Entries = Annotated[tuple[Place | Pause | Chord, ...],
+                    Field(min_length=1, max_length=MOST_NOTES)]
+Order = OrderName | Entries
+"""An order by its name, or one of the musician's own: what each hit plays, one after another."""
+FirstNotes = Annotated[int, Field(ge=1, le=MOST_NOTES)]
 HitCount = Annotated[int, Field(ge=1, le=1024)]
 FINEST = Fraction(1, 64)
 """The closest that anchors stand, in beats."""
@@ -87,7 +93,8 @@ class Second(Document):
 
 
 class Arpeggio(Document):
-    """The lane's hits walk over a pool, one note a hit."""
+    """The lane's hits walk over a pool, one note a hit. first: how many notes the first hit after a
+    restart plays: one as the order has it, all of the pool, or so many of its lowest."""
 
     pool: Literal["chord", "scale", "held"] | Annotated[
         tuple[NoteNumber, ...], Field(min_length=1, max_length=MOST_NOTES)] = "chord"
@@ -97,7 +104,7 @@ class Arpeggio(Document):
     order: Order = "up"
     restart: Literal["pass", "chord", "never"] | HitCount = "pass"
     velocities: Literal["lane", "held"] = "lane"
-    first: Literal["one", "all"] = "one"
+    first: Literal["one", "all"] | FirstNotes = "one"
     anchor: Anchor | None = None
     second: Second | None = None
 
@@ -195,15 +202,23 @@ class ArpeggioFields(PitchFields):
         pool = arpeggio.pool
         size = len(pool) if isinstance(pool, tuple) else len(arpeggio.held) if pool == "held" else 8
         size *= 2 * arpeggio.octaves - 1
-        notes = float(size) if arpeggio.first == "all" or order_of(arpeggio.order).whole else 1
+        notes = float(max(_at_once(arpeggio.order, size), {"one": 1, "all": size}.get(
+            str(arpeggio.first), arpeggio.first if isinstance(arpeggio.first, int) else 1)))
         second = arpeggio.second
         if second is not None:
             strokes = 1 + lasts / (4 * float(second.step))
-            notes = strokes * (size if order_of(second.order).whole else 1)
+            notes = strokes * _at_once(second.order, size)
         return notes + (arpeggio.anchor is not None)
 
     @property
     def outlasts(self) -> bool:
         """Whether a hit may go on sounding new notes until the next one, however far that is."""
         return self.walks is not None and self.walks.second is not None and \
-            self.highest(TIE) > 0
+            (self.highest(TIE) > 0 or order_of(self.walks.order).holds)
+
+
+def _at_once(order: Order, size: int) -> int:
+    """How many notes of a pool of this size a hit plays at the most."""
+    if isinstance(order, str):
+        return size if order_of(order).whole else 1
+    return max(len(entry) if isinstance(entry, tuple) else 1 for entry in order)

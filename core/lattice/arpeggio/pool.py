@@ -8,7 +8,7 @@ from functools import cached_property
 
 from lattice.arpeggio.fields import Arpeggio, ArpeggioFields, Held
 from lattice.arpeggio.orders import order_of
-from lattice.arpeggio.orders.base import Period
+from lattice.arpeggio.orders.base import Entry, Period
 from lattice.pitch.reading import Harmony
 from lattice.time.grain import Timeline
 
@@ -39,12 +39,21 @@ class Pool:
         return self.listed if order_of(order).listed else self.by_pitch
 
     def period(self, order: str | Period) -> Period:
-        """The places of one period of a walk in an order that has one."""
+        """The entries of one period of a walk in an order that has one."""
         if order not in self._periods:
-            places = order_of(order).period
-            assert places is not None
-            self._periods[order] = places(len(self.listed))
+            entries = order_of(order).period
+            assert entries is not None
+            self._periods[order] = entries(len(self.listed))
         return self._periods[order]
+
+    def played(self, order: str | Period, entry: Entry) -> tuple[PoolNote, ...]:
+        """The notes that an entry of an order plays, from the lowest up."""
+        if isinstance(entry, str):
+            return ()
+        row = self.ordered(order)
+        if isinstance(entry, int):
+            return (row[entry],)
+        return tuple(sorted((row[place] for place in entry), key=lambda note: note.pitch))
 
     @cached_property
     def _periods(self) -> dict[str | Period, Period]:

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from lattice.arpeggio.anchors import Anchors, Moment
 from lattice.arpeggio.fields import Arpeggio, ArpeggioFields, Second
 from lattice.arpeggio.orders import order_of
+from lattice.arpeggio.orders.base import Entry, Pause
 from lattice.arpeggio.pool import Pool, PoolNote, Pools, extended
 from lattice.base.draws import Draws
 from lattice.hits.found import Hit, LaneHits
@@ -22,11 +23,11 @@ MOST_FRAMES = 64
 
 @dataclass(frozen=True, slots=True)
 class Walked:
-    """Where the walk stands on a hit. place: counted from its last restart; at: the place in the
-    pool, in the order of `notes`; None where the whole pool sounds."""
+    """Where the walk stands on a hit. place: counted from its last restart; at: the entry of the
+    order, whose places are those of `notes`; None where it plays all of them."""
 
     place: int
-    at: int | None
+    at: Entry | None
     notes: tuple[PoolNote, ...]
 
 
@@ -48,7 +49,8 @@ class Walk:
         self.arpeggio, self.harmony, self.draws, self.hits = arpeggio, harmony, draws, hits
         self.pools = Pools(lane, arpeggio, harmony, hits.times)
         self.anchors = Anchors(arpeggio.anchor, hits) if arpeggio.anchor else None
-        self._waits = arpeggio.anchor is not None and arpeggio.anchor.walk == "waits"
+        self.waits = arpeggio.anchor is not None and arpeggio.anchor.walk == "waits"
+        """Whether it waits where an anchor stands."""
         self._restarts = arpeggio.anchor is not None and arpeggio.anchor.walk == "restarts"
         self._order = order_of(arpeggio.order)
         self._drawn: dict[int, dict[int, int]] = {}
@@ -85,6 +87,8 @@ class Walk:
         arpeggio, place = self.arpeggio, self._place(hit)
         if place == 0 and arpeggio.first == "all":
             return Walked(place, None, pool.first)
+        if place == 0 and isinstance(arpeggio.first, int):
+            return Walked(place, None, pool.ordered(arpeggio.order)[:arpeggio.first])
         if self._order.whole:
             return Walked(place, None, pool.by_pitch)
         notes = pool.ordered(arpeggio.order)
@@ -101,7 +105,20 @@ class Walk:
             return ()
         if walked.at is None:
             return sorted(walked.notes, key=lambda note: note.pitch)
-        return (walked.notes[walked.at],)
+        return self.pools.at(hit.start).played(self.arpeggio.order, walked.at)
+
+    @property
+    def holds(self) -> bool:
+        """Whether some hits hold on what the ones before have sounded."""
+        return self._order.holds
+
+    def pauses(self, hit: Hit) -> Pause | None:
+        """Whether a hit holds on, or rests, and begins no note. A hold that is the first after a
+        restart has nothing to hold: it rests."""
+        walked = self.at(hit)
+        if walked is None or not isinstance(walked.at, str):
+            return None
+        return walked.at if walked.place else "rest"
 
     def counts(self, run: Run, tick: int) -> list[tuple[int, int]]:
         """What the walk comes round with besides the lane's own counts, and how much of each comes
@@ -112,7 +129,7 @@ class Walk:
         resets = restart == "pass" or (restart == "chord" and self.harmony.progression)
         if resets or self._restarts or self.arpeggio.begins_in_frames:
             return []
-        if self._waits and self.anchors is not None:
+        if self.waits and self.anchors is not None:
             hits -= self.anchors.hits_before(run, tick)
         return [(len(pool.period(self.arpeggio.order)), hits) for pool in self.pools.all()
                 if pool.listed and not self._order.whole]
@@ -135,9 +152,9 @@ class Walk:
             numbered = hit.ordinal - hit.ordinal % arpeggio.restart
             if numbered > first:
                 first = numbered
-                begins = self._where(hit, first) if self._waits else begins
+                begins = self._where(hit, first) if self.waits else begins
         place = hit.ordinal - first
-        if self._waits:
+        if self.waits:
             assert self.anchors is not None
             anchored = self.anchors.hits_before
             place -= anchored(run, hit.start) - anchored(run, begins)
@@ -177,7 +194,7 @@ class Walk:
         for moment in self.between(frame * ticks, (frame + 1) * ticks):
             hit = moment.walked
             pool = self.pools.at(moment.hit.start)
-            if hit is None or (self._waits and moment.anchored):
+            if hit is None or (self.waits and moment.anchored):
                 continue
             if not self._place(hit):
                 walk.begin()
@@ -200,7 +217,7 @@ class SecondWalk:
 
     def strokes(self, sounding: Sequence[PoolNote], hit: Hit, count: int) -> list[
             Sequence[PoolNote]]:
-        """What sounds on each of `count` strokes; `sounding` lists the anchor first, and each note
+        """What begins on each of `count` strokes; `sounding` lists the anchor first, and each note
         with its velocity."""
         loudest: dict[int, PoolNote] = {}
         for note in sounding:
@@ -215,7 +232,20 @@ class SecondWalk:
         if self._order.drawn:
             return [(notes[at],) for at in self._drawn(pool, hit, count)]
         period = pool.period(order)
-        return [(notes[period[i % len(period)]],) for i in range(count)]
+        return [pool.played(order, period[i % len(period)]) for i in range(count)]
+
+    def last_held(self, stroke: int, count: int) -> int:
+        """The stroke, of `count`, to whose end what begins on one is held."""
+        order, last = self.second.order, stroke
+        if isinstance(order, str):
+            return stroke
+        for i in range(stroke + 1, count):
+            entry = order[i % len(order)]
+            if entry == "hold":
+                last = i
+            elif entry != "rest":
+                break
+        return last
 
     def _drawn(self, pool: Pool, hit: Hit, count: int) -> list[int]:
         assert self._order.drawn is not None

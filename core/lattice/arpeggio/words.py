@@ -2,21 +2,27 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import replace
 from fractions import Fraction
-from typing import Any
+from typing import Any, get_args
 
 from lattice.arpeggio.fields import (
     FINEST,
+    MOST_AT_ONCE,
+    MOST_NOTES,
     Arpeggio,
     ArpeggioFields,
+    FirstNotes,
     Held,
     HitCount,
     Octaves,
 )
 from lattice.arpeggio.orders import ORDERS, order_of
+from lattice.arpeggio.orders.base import Pause, Period
 from lattice.base.clauses import ClauseKind, Fields, Names, Part
+from lattice.base.errors import RecipeError
 from lattice.base.percussion import drum_names
 from lattice.base.values import (
     MAX_DENOMINATOR,
@@ -28,7 +34,7 @@ from lattice.base.values import (
     half_up,
     limits,
 )
-from lattice.base.words import choice, fraction, many, note, notes, number, percent, step_list
+from lattice.base.words import choice, fraction, many, note, notes, number, percent, typed
 from lattice.pitch.key import Key
 from lattice.pitch.names import names_in
 from lattice.pitch.words import register_words, register_written
@@ -39,7 +45,11 @@ POOLS = {"chord": ("the chord", "the tones of the sounding chord"),
          "held": ("what is held", "the notes held on the keys"),
          OWN: ("notes of its own", "any list of notes")}
 EXTENDED = {"up": ("up", ""), "down": ("down", ""), "both": ("up and down", "to both sides")}
-FIRST = {"one": ("one note a hit", ""), "all": ("all of them on the first", "then one note a hit")}
+SOME = "some"
+FIRST = {"one": ("one note a hit", ""), "all": ("all of them on the first", "then one note a hit"),
+         SOME: ("several on the first", "so many of the lowest, then one note a hit")}
+MOST_PLACES = 256
+ORDER_SAID = "1, 3, rest, 4, hold, 1 with 2"
 HITS = "hits"
 RESTARTS = {"pass": ("in every pass", ""), "chord": ("with the chord", "with each chord anew"),
             "never": ("never", "counted on through time"), HITS: ("every so many hits", "")}
@@ -54,21 +64,56 @@ WALKS = {"on": ("goes on", "as if it had sounded"), "waits": ("waits", "its note
 def _order_words(at: str, label: str, order: Any) -> list[Part]:
     """The words of an order: its name, or a list of places."""
     named = {each.name: (each.label, each.about) for each in ORDERS.values()} | {
-        OWN: ("in its own order", "any list of places")}
+        OWN: ("in its own order", "places, rests, holds, several at once")}
     if isinstance(order, str):
         return [choice(at, label, order, named)]
-    return [choice(at, label, OWN, named), " ",
-            step_list(f"{at}_places", "places", order, 256)]
+    return [choice(at, label, OWN, named), " ", typed(f"{at}_places", "order", told_order(order))]
 
 
 def _order_written(at: str, slot: str, value: Any, order: Any) -> Fields | None:
     """Where a word of an order is written; None if it is none."""
     if slot == f"{at}_places":
-        return {at: value}
+        return {at: read_order(value)}
     if slot == at and value == OWN:
         known = isinstance(order, str) and order_of(order).period
         return {at: list(known(4)) if known else [0, 2, 1, 3]}
     return None
+
+
+def told_order(order: Period) -> str:
+    """An order of one's own in words, its places counted from 1: "1, rest, 3 with 5, hold"."""
+    return ", ".join(entry if isinstance(entry, str) else str(entry + 1) if isinstance(entry, int)
+                     else " with ".join(str(place + 1) for place in entry) for entry in order)
+
+
+def read_order(text: str) -> list[Any]:
+    """The order that is meant by words as `told_order` writes them; commas may be left out, and
+    "and" or "+" stand for "with". RecipeError with what is not read."""
+    found: list[Any] = []
+    joined = False
+    for word in re.findall(r"\+|[^\s,+]+", text.lower()):
+        if word in ("with", "and", "+"):
+            if joined or not found or isinstance(found[-1], str):
+                raise RecipeError(f"Before “{word}” stands the number of a place: {ORDER_SAID}.")
+            joined = True
+        elif word in get_args(Pause) and not joined:
+            found.append(word)
+        elif word.isascii() and word.isdigit() and 1 <= int(word[:4]) <= MOST_PLACES:
+            place = int(word) - 1
+            if joined:
+                found[-1] = [*(found[-1] if isinstance(found[-1], list) else [found[-1]]), place]
+            else:
+                found.append(place)
+            joined = False
+        else:
+            raise RecipeError(f"“{word[:20]}” is no entry of an order. It takes places from 1 to "
+                              f"{MOST_PLACES}, rests, holds and several places at once: "
+                              f"{ORDER_SAID}.")
+    if joined or not 0 < len(found) <= MOST_NOTES:
+        raise RecipeError(f"An order takes from 1 to {MOST_NOTES} entries: {ORDER_SAID}.")
+    if any(isinstance(each, list) and len(each) > MOST_AT_ONCE for each in found):
+        raise RecipeError(f"Up to {MOST_AT_ONCE} places sound at once.")
+    return found
 
 
 def _held_words(lane: ArpeggioFields, arpeggio: Arpeggio) -> list[Part]:
@@ -103,7 +148,12 @@ def _parts(lane: ArpeggioFields, names: Names) -> list[Part]:
         parts += [" ", choice("arpeggio.extend", "way of extending", arpeggio.extend, EXTENDED)]
     if lane.pitched and arpeggio.pool in ("chord", "scale"):
         parts += [" ", *register_words(lane)]
-    parts += [", ", choice("arpeggio.first", "first hit of the walk", arpeggio.first, FIRST)]
+    counted = isinstance(arpeggio.first, int)
+    parts += [", ", choice("arpeggio.first", "first hit of the walk",
+                           SOME if counted else arpeggio.first, FIRST)]
+    if isinstance(arpeggio.first, int):
+        parts += [", ", number("arpeggio.first_notes", "notes on the first hit", arpeggio.first,
+                               *limits(FirstNotes)), " of them"]
     if arpeggio.pool == "held":
         parts += [", ", choice("arpeggio.velocities", "velocities of the walk",
                                arpeggio.velocities, STRUCK)]
@@ -129,6 +179,8 @@ def _written(lane: ArpeggioFields, slot: str, value: Any) -> Fields:
                                   for note in value]}
     if slot == "arpeggio.restart" and value == HITS:
         return {slot: 8}
+    if slot in ("arpeggio.first", "arpeggio.first_notes"):
+        return {"arpeggio.first": 3 if value == SOME else value}
     if slot == "arpeggio.pool_notes":
         return {"arpeggio.pool": value}
     return {"arpeggio.restart": value} if slot == "arpeggio.restart_hits" else \

@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
-from math import ceil
+from math import ceil, inf
 
 from lattice.arpeggio.anchors import Moment
 from lattice.arpeggio.fields import Anchor, Arpeggio
+from lattice.arpeggio.orders.base import Pause
 from lattice.arpeggio.pool import PoolNote
 from lattice.arpeggio.walk import AnchorFate, SecondWalk, Walk
 from lattice.features.chance import Fate
-from lattice.hits.found import Hit
+from lattice.hits.found import MOST_FRAMES_AHEAD, Hit
 from lattice.play.events import Cause, Note, Sounding
 from lattice.play.voice import NoteVoice, Setting, Tones, Voice
 from lattice.recipe import Lane
@@ -50,45 +51,91 @@ class WalkingVoice(NoteVoice):
             moments = [*self._before(begin), *moments]
         for index, moment in enumerate(moments):
             following = moments[index + 1].hit if index + 1 < len(moments) else None
+            held = self._held_for(moment, self._after(moments, index)) if self.walk.holds else 0
             at = moment.hit.start
-            found += self._at(moment, following, any(a <= at < b for a, b in covered))
+            found += self._at(moment, following, held, any(a <= at < b for a, b in covered))
         return found
 
     def _before(self, begin: int) -> list[Moment]:
-        """The last moment before a place: its strokes may go on there."""
+        """The last moment before a place at which something begins, and those that hold it on: its
+        strokes may go on there."""
         width = self.times.frame
         while begin > 0:
             found = self.walk.between(max(0, begin - width), begin)
-            if found or width >= begin:
-                return found[-1:]
+            last = next((i for i in reversed(range(len(found))) if not self._pauses(found[i])),
+                        None)
+            if last is not None or width >= begin:
+                return found[last:]
             width *= 2
         return []
 
-    def _at(self, moment: Moment, following: Hit | None, covered: bool) -> list[Sounding]:
-        """The soundings of a moment: the walk's notes, and the anchor's."""
-        anchor = self.arpeggio.anchor if moment.anchored else None
-        fate = self.walk.anchor(moment) if anchor else None
+    def _pauses(self, moment: Moment) -> Pause | None:
+        """Whether a moment holds on what sounds, or rests by the order of the walk."""
+        if moment.walked is None or not self.walk.holds:
+            return None
+        return self.walk.pauses(moment.walked)
+
+    def _after(self, moments: Sequence[Moment], index: int) -> Iterator[Moment]:
+        """The moments after one of these, as far as is looked."""
+        yield from moments[index + 1:]
+        begin, width = moments[-1].hit.start + 1, self.times.frame
+        last = begin + MOST_FRAMES_AHEAD * self.times.frame
+        while begin < last:
+            yield from self.walk.between(begin, begin + width)
+            begin, width = begin + width, 2 * width
+
+    def _held_for(self, moment: Moment, after: Iterator[Moment]) -> float:
+        """How many beats the hits after a moment hold on what it sounds: to the end of the last
+        that holds, and comes off."""
+        until = 0.0
+        if moment.walked is None or self._pauses(moment):
+            return until
+        for each in after:
+            if each.walked is None:
+                continue
+            if each.anchored and self.walk.waits:
+                continue
+            walked = self.walk.at(each.walked)
+            if walked is None or not walked.place or not isinstance(walked.at, str):
+                break
+            if walked.at == "hold" and not self._replaced(each) and \
+                    self.chance.fate(each.hit).sounds:
+                held = (each.hit.start - moment.hit.start) / self.times.grain
+                until = held + self.lasts(each.hit, None)
+        return until
+
+    def _at(self, moment: Moment, following: Hit | None, held: float, covered: bool) -> list[
+            Sounding]:
+        """The soundings of a moment: the walk's notes, held on for so many beats, and the
+        anchor's."""
+        fate = self.walk.anchor(moment) if moment.anchored else None
         walked: Sequence[PoolNote] = ()
         walked_fate: Fate | None = None
-        replaced = anchor is not None and anchor.mode == "instead" and (
-            anchor.walk == "waits" or (fate is not None and fate.comes_off))
         if moment.walked is not None:
             walked_fate = self.chance.fate(moment.hit)
             if covered:
                 walked_fate.sounds, walked_fate.covered = False, True
-            if not replaced:
+            if not self._replaced(moment):
                 walked = self._moved(moment, self.walk.notes(moment.walked))
         lasts = self.lasts(moment.hit, following)
         anchored = self._anchored(moment, fate) if fate else None
         if self.second is not None:
+            if walked and walked_fate and walked_fate.sounds:
+                lasts = max(lasts, held)
             return self._walked_again(moment, walked, walked_fate, anchored, fate, lasts)
         found = []
         if walked and walked_fate:
-            found.append(self._walked(moment.hit, walked, walked_fate, lasts))
+            found.append(self._walked(moment.hit, walked, walked_fate, lasts, held))
         if anchored and fate:
-            cause = Cause(moment.hit, _fate(anchor, fate), anchor=fate)
+            cause = Cause(moment.hit, _fate(self.arpeggio.anchor, fate), anchor=fate)
             found.append(self._sounding_of(cause, [anchored], lasts))
         return found
+
+    def _replaced(self, moment: Moment) -> bool:
+        """Whether an anchor sounds in place of the walk's note, or makes it wait."""
+        anchor = self.arpeggio.anchor
+        return anchor is not None and moment.anchored and anchor.mode == "instead" and (
+            anchor.walk == "waits" or self.walk.anchor(moment).comes_off)
 
     def _moved(self, moment: Moment, notes: Sequence[PoolNote]) -> list[PoolNote]:
         """Walked notes at their pitch, with the velocity that they have on this hit."""
@@ -109,12 +156,25 @@ class WalkingVoice(NoteVoice):
             if anchor.velocity is not None else self._velocity(moment.hit, note)
         return PoolNote(note.pitch + by, velocity)
 
-    def _walked(self, hit: Hit, notes: Sequence[PoolNote], fate: Fate, lasts: float) -> Sounding:
+    def _walked(self, hit: Hit, notes: Sequence[PoolNote], fate: Fate, lasts: float,
+                held: float) -> Sounding:
         rolled = self.rolls.of(hit)
         if rolled is None:
-            return self._sounding_of(Cause(hit, fate), notes, lasts)
+            return self._sounding_of(Cause(hit, fate), notes, max(lasts, held))
         strokes = self._rolled(hit, fate, rolled, _raised(notes))
+        if held:
+            self._hold(hit, strokes, held)
         return Sounding(hit, fate, strokes[0], strokes)
+
+    def _hold(self, hit: Hit, strokes: Sequence[Note], held: float) -> None:
+        """Let the last stroke of a roll sound as long as its hit is held on."""
+        grain, limit = self.times.grain, self._limit(hit)
+        late = self.nudge(hit) / 100 * hit.length / grain
+        ends = min(self.warp(hit.start / grain + held) + late,
+                   self.warp(limit / grain) if limit is not None else inf)
+        for note in strokes:
+            if note.causes[0].stroke == strokes[-1].causes[0].stroke:
+                note.length = max(note.length, ends - note.start)
 
     def _sounding_of(self, cause: Cause, notes: Sequence[PoolNote], lasts: float) -> Sounding:
         hit, fate = cause.hit, cause.fate
@@ -160,7 +220,8 @@ class WalkingVoice(NoteVoice):
         if fate is not None:
             notes = list(self._second_strokes(hit, sounding, Cause(hit, fate, anchor=(
                 anchor_fate if fate is not walked_fate else None)), lasts))
-            found.append(Sounding(hit, fate, notes[0], notes))
+            if notes:
+                found.append(Sounding(hit, fate, notes[0], notes))
         return found
 
     def _second_strokes(self, hit: Hit, sounding: Sequence[PoolNote], cause: Cause,
@@ -177,9 +238,10 @@ class WalkingVoice(NoteVoice):
         for i, notes in enumerate(second.strokes(sounding, hit, count)):
             at = hit.start + i * step
             own = replace(cause, stroke=i, strokes=count)
+            held = second.last_held(i, count) - i
             for j, note in enumerate(notes):
-                yield self._note(at / grain, step / grain * second.second.gate / 100, (at, grain),
-                                 limit, nudge, note.velocity or 0, note.pitch,
+                yield self._note(at / grain, step / grain * (held + second.second.gate / 100),
+                                 (at, grain), limit, nudge, note.velocity or 0, note.pitch,
                                  (hit.run.number, hit.cell, i, j), cell_beats, hit.cell, own)
 
 

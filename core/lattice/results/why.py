@@ -5,6 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Any
 
+from lattice.arpeggio.words import told_order
 from lattice.base.percussion import note_name
 from lattice.base.values import to_json
 from lattice.base.words import ordinal, written
@@ -148,13 +149,24 @@ def _notes_words(found: list[Sounding], voice: NoteVoice, performance: Performan
     if plain and plain.hit and plain.fate:
         words += _fate_words(plain.hit, plain.fate, voice)
     words += _stretch_words(voice, start, end)
-    if is_hit and not found and isinstance(voice, WalkingVoice):
-        words += " · nothing is held, so it is silent"
+    if is_hit and isinstance(voice, WalkingVoice) and not (plain and plain.hit):
+        words += _pause_words(voice, start, end)
     for each in found:
         if each.fate and not each.fate.covered:
             words += _pitch_words(each, voice) + _set_words(each, voice) + _sound_words(each)
             words += _tuning_words(each, performance)
     return words
+
+
+def _pause_words(voice: WalkingVoice, start: int, end: int) -> str:
+    """Why a hit begins no note of the walk: it rests or holds on by the order, or has no pool."""
+    hit = next((each.walked for each in voice.walk.between(start, end) if each.walked), None)
+    walked = hit and voice.walk.at(hit)
+    if not hit or not walked:
+        return " · nothing is held, so it is silent"
+    place = f" · the walk's {ordinal(walked.place + 1)} hit"
+    return f"{place} holds on what sounds" if voice.walk.pauses(hit) == "hold" else \
+        f"{place} rests by its order" if isinstance(walked.at, str) else ""
 
 
 def _set_words(sounding: Sounding, voice: NoteVoice) -> str:
@@ -195,8 +207,10 @@ def _pitch_words(sounding: Sounding, voice: NoteVoice) -> str:
     elif isinstance(voice, WalkingVoice):
         walked = voice.walk.at(voice.walk.as_walked(hit))
         if walked is not None:
-            place = "all of the pool" if walked.at is None else \
-                f"note {walked.at + 1} of {len(walked.notes)}"
+            several = isinstance(voice.arpeggio.first, int) and not walked.place
+            place = f"the {len(walked.notes)} lowest of the pool" if several else \
+                "all of the pool" if walked.at is None else \
+                f"note {told_order((walked.at,))} of {len(walked.notes)}"
             words += f" · the walk's {ordinal(walked.place + 1)} hit, {place}"
     else:
         degree = voice.pitches.degree(hit)

@@ -170,11 +170,11 @@ def _walked(line: _Line, pools: Pools, order: str | Period, counts: Sequence[int
     """Whether a walk plays these notes."""
     for hit, count, note in zip(line.hits, counts, notes, strict=True):
         pool = pools.at(hit.start)
-        row = pool.ordered(order)
-        if not row:
+        if not pool.listed:
             return False
         period = pool.period(order)
-        if row[period[count % len(period)]].pitch != note:
+        played = pool.played(order, period[count % len(period)])
+        if [each.pitch for each in played] != [note]:
             return False
     return True
 

@@ -7,7 +7,7 @@ nothing else needs to be told about it. In place of one stands a list of places 
 from functools import lru_cache
 from typing import TYPE_CHECKING, Literal
 
-from lattice.arpeggio.orders.base import Period, WalkOrder
+from lattice.arpeggio.orders.base import Entry, Period, WalkOrder
 from lattice.base.found import entries
 
 ORDERS: dict[str, WalkOrder] = entries(__name__, __path__, WalkOrder)
@@ -20,7 +20,17 @@ else:
 
 @lru_cache(256)
 def order_of(order: str | Period) -> WalkOrder:
-    """An order by its name, or that of a list of places, which are taken modulo the pool's size."""
+    """An order by its name, or that of a list of entries, whose places are taken modulo the pool's
+    size; of a chord equal ones once."""
     if isinstance(order, str):
         return ORDERS[order]
-    return WalkOrder(0, "", "", period=lambda m: tuple(place % m for place in order))
+    return WalkOrder(0, "", "", period=lambda m: tuple(_within(entry, m) for entry in order),
+                     holds="hold" in order)
+
+
+def _within(entry: Entry, m: int) -> Entry:
+    if isinstance(entry, str):
+        return entry
+    if isinstance(entry, int):
+        return entry % m
+    return tuple(dict.fromkeys(place % m for place in entry))

@@ -4,9 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Literal
 
-Period = tuple[int, ...]
-"""The places of one period of a walk; they count over the notes sorted by pitch."""
+Pause = Literal["rest", "hold"]
+"""An entry that begins no note: nothing sounds, or what sounds is held on."""
+Entry = int | Pause | tuple[int, ...]
+"""What one hit of a walk plays: a place, several at once, or a pause."""
+Period = tuple[Entry, ...]
+"""The entries of one period of a walk; places count over the notes sorted by pitch."""
 
 
 class DrawnWalk:
@@ -28,8 +33,8 @@ class DrawnWalk:
 class WalkOrder:
     """An order in which a pool is walked.
 
-    place: where it comes among the others in menus. period: for a pool of m notes the places of one
-    period. drawn: what draws them instead. One with neither sounds the whole pool on every hit.
+    place: where it comes among the others in menus. period: for a pool of m notes the entries of
+    one period. drawn: what draws them instead. One with neither sounds the whole pool on every hit.
     listed: whether places count over the notes as they are listed.
     """
 
@@ -40,6 +45,8 @@ class WalkOrder:
     period: Callable[[int], Period] | None = None
     drawn: type[DrawnWalk] | None = None
     listed: bool = False
+    holds: bool = False
+    """Whether some hits hold on what the ones before have sounded."""
 
     @property
     def whole(self) -> bool:

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from lattice.arpeggio.orders.base import Period, WalkOrder
+from lattice.arpeggio.orders.base import WalkOrder
 
 
-def up(m: int) -> Period:
+def up(m: int) -> tuple[int, ...]:
     """From the lowest note to the highest."""
     return tuple(range(m))
 
 
-def down(m: int) -> Period:
+def down(m: int) -> tuple[int, ...]:
     """From the highest note to the lowest."""
     return up(m)[::-1]
 
