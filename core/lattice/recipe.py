@@ -21,11 +21,12 @@ from lattice.features.chance import ChanceFields
 from lattice.features.gusts import Gusty
 from lattice.features.human import HumanFields
 from lattice.features.loudness import LoudnessFields
-from lattice.features.movement import Paths
+from lattice.features.movement import Paths, WordPath
 from lattice.features.own_sound import OwnSoundFields
 from lattice.features.timing import TimingFields
 from lattice.features.tuning import TuningFields
 from lattice.pitch.progression import Harmonised
+from lattice.strands.kinds import VALUE
 
 Tempo = Annotated[float, Field(ge=20, le=400)]
 
@@ -42,6 +43,13 @@ class Lane(ChanceFields, LoudnessFields, TuningFields, TimingFields, HumanFields
     own_channel: Annotated[Channel | None, Field(alias="channel")] = None
     mute: bool = False
     solo: bool = False
+
+    @property
+    def value_path(self) -> WordPath | None:
+        """The path along which a controller moves on through its bars, if its value follows one."""
+        if self.kind != "control" or self.strands.of(VALUE):
+            return None
+        return next((path for path in self.paths if path.word == VALUE.name), None)
 
     @property
     def channel(self) -> int:

@@ -5,9 +5,10 @@ from math import cos, pi
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
+from lattice.base.words import Slot
 from lattice.edits import apply_all
 from lattice.edits.adapt import Adapt
 from lattice.edits.melody import Move
@@ -224,20 +225,70 @@ def test_a_word_is_held_within_the_bounds_of_its_bar() -> None:
         assert hits(found, 4) == [12, 8, 6, 12]
 
 
+def turning(shape: str = "line", bars: int = 4, move: str = "step", **lane: Any) -> Recipe:
+    return recipe({"kind": "control", "control": {"number": 74, "move": move}, "value": 10,
+                   "rule": euclid(1), "paths": [{"word": "value", "shape": shape, "from": 0,
+                                                 "to": 96, "bars": bars}]} | lane)
+
+
+def set_in(found: Recipe, start: float, end: float) -> list[tuple[float, int]]:
+    return [(each.time, each.value) for each in Performance(found).changes(start, end)]
+
+
+def test_a_controller_moves_on_along_its_path() -> None:
+    opens = set_in(turning(), 0, 16)
+    assert opens[:2] == [(0, 0), (0.0625, 1)] and opens[-1] == (11.9375, 96)
+    assert max(after[1] - before[1] for before, after in pairwise(opens)) == 1, "without jumps"
+    assert set_in(turning(), 12.1, 16) == [] and set_in(turning(), 16, 16.1)[0] == (16, 0)
+    late = turning(shift="1/4")
+    assert set_in(late, 0, 2)[0] == (1, 8), "from its first hit on, along the same path"
+    assert set_in(turning(mute=True), 0, 16) == set_in(turning(probability=0), 0, 16) == []
+    drawn = turning("drawn", paths=[{"word": "value", "shape": "drawn", "points": [10, 90],
+                                     "from": 0, "to": 1}])
+    assert set_in(drawn, 0, 12) == [(0, 10), (4, 90), (8, 10)], "a value of its own a bar"
+    assert [each.value for at in (4, 8, 12)
+            for each in Performance(drawn).in_force(at)] == [10, 90, 10]
+    gliding = Performance(turning("wave", 2, "glide", rule=euclid(4)))
+    assert [gliding.in_force(beat + 1e-6)[0].value for beat in range(8)] == [
+        round(48 - 48 * cos(pi * beat / 4)) for beat in range(8)]
+    assert meeting_point(turning(bars=3)).frames == 3
+    assert meeting_point(turning("wander")).nobody
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.sampled_from(["wave", "line", "steps", "wander"]), st.integers(1, 5),
+       st.floats(0.1, 39.9), st.sampled_from(["step", "glide"]))
+def test_a_controller_moves_alike_from_anywhere_on(shape: str, bars: int, cut: float,
+                                                   move: str) -> None:
+    found = turning(shape, bars, move, probability=60, rule=euclid(3))
+    assert set_in(found, 0, cut) + set_in(found, cut, 40) == set_in(found, 0, 40)
+    assert all((at * 96) % 1 < 1e-6 or (at * 96) % 1 > 1 - 1e-6
+               for at, _ in set_in(found, 0, 40)[1:]) or move == "glide"
+
+
 def test_a_controller_goes_to_where_it_would_be_by_the_new_values() -> None:
-    found = recipe({"kind": "control", "control": {"number": 74, "move": "step"}, "value": 10,
-                    "rule": euclid(1), "paths": [{"word": "value", "shape": "drawn",
-                                                  "points": [10, 90], "from": 0, "to": 1}]})
-    playing = Performance(found)
-    assert [(each.time, each.value) for each in playing.changes(0, 12)] == [
-        (0, 10), (4, 90), (8, 10)]
-    assert [each.value for at in (4, 8, 12) for each in playing.in_force(at)] == [10, 90, 10]
-    assert [(each.time, each.value) for each in playing.changes(4, 9)] == [(4, 90), (8, 10)]
-    rare = recipe({"kind": "control", "control": {"number": 74, "move": "step"}, "value": 10,
-                   "rule": euclid(1), "steps": 64, "paths": [{
-                       "word": "value", "shape": "drawn", "points": [10, 90, 90], "from": 0,
-                       "to": 1}]})
-    assert [(each.time, each.value) for each in Performance(rare).changes(0, 16)] == [
-        (0, 10), (4, 90), (12, 10)], "where it would be by the new values"
+    found = turning(paths=[{"word": "rule.pulses", "shape": "drawn", "points": [4, 0], "from": 0,
+                            "to": 4}], strands={"value": {"values": [10, 20], "by": "hit"}})
+    assert set_in(found, 0, 4) == [(0, 10), (1, 20), (2, 10), (3, 20)]
+    rare = turning(steps=64, paths=[{"word": "rule.turned", "shape": "drawn", "points": [0, 0],
+                                     "from": 0, "to": 1}])
+    assert set_in(rare, 0, 32) == [(0, 10)]
     drawn = pictures(Performance(rare), list(rare.lanes), 0, 16)["lane-0"]
-    assert drawn.changes == [(0, 74, 10), (4, 74, 90), (12, 74, 10)] and len(drawn.cells) == 64
+    assert drawn.changes == [(0, 74, 10)] and len(drawn.cells) == 64
+
+
+def test_the_number_of_a_pattern_follows_a_path() -> None:
+    found = recipe({"steps": 7, "rule": {"kind": "nth", "pulses": 3}}, meter=(7, 16))
+    slot = next(slot for clause in lane_sentence(found.lanes[0], found).clauses
+                for slot in clause.parts if isinstance(slot, Slot) and slot.slot == "rule.index")
+    assert slot.path is not None
+    walked = FollowPath(do="path", lane="lane-0", word="rule.index", shape="line").apply(found)
+    assert walked.lanes[0].paths[0].model_dump()["last"] == 35 == walked.lanes[0].paths[0].bars
+    bars = [tuple(n.start * 4 - 7 * bar for n in play(walked, 1.75 * bar, 1.75 * bar + 1.75))
+            for bar in range(35)]
+    assert bars == sorted(set(bars)) and len(bars) == 35, "all of them, one a bar"
+    turned = SetSlot(do="set", lane="lane-0", slot="rule.index", value="3").apply(walked)
+    assert (turned.lanes[0].paths[0].first, turned.lanes[0].paths[0].last) == (3, 35)
+    many_more = recipe({"steps": 64, "rule": {"kind": "nth", "pulses": 30}})
+    with pytest.raises(RecipeError, match="cannot follow"):
+        FollowPath(do="path", lane="lane-0", word="rule.index", shape="line").apply(many_more)

@@ -58,7 +58,7 @@ class FollowPath(Edit):
         path = None
         if self.shape is not None:
             known = path_of(moving_in(recipe, self.lane), self.word)
-            path = reshaped(known or path_for(slot), self.shape, slot)
+            path = reshaped(known, self.shape, slot) if known else path_for(slot, self.shape)
             if self.points is not None:
                 for point in self.points:
                     slot.accept(point)

@@ -50,7 +50,7 @@ class SetSlot(Edit):
         turned = recipe
         path = path_of(lane or recipe, self.slot)
         if path and slot.path and slot.path.clause:  # it is turned together with its path
-            by = self.value - slot.value
+            by = float(self.value) - float(slot.value)
             turned = with_path(recipe, self.lane, self.slot, path.shifted(by, slot))
         elif lane is not None and self.slot == "rule.kind":
             if value != lane.rule.kind:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from math import cos, pi
+from math import cos, floor, pi
 from typing import Annotated, Self
 
 from pydantic import AfterValidator, Field
@@ -34,7 +34,8 @@ class WordPath(Document):
 
     The share of the way from `first` to `last` in bar n of a round of N, both from 0: line
     n / (N - 1) · steps floor(n S / N) / (S - 1) for S steps · wave (1 - cos(2 pi n / N)) / 2 ·
-    wander: a line from draw k to draw k + 1 for each k-th stretch of N bars.
+    wander: a line from draw k to draw k + 1 for each k-th stretch of N bars. Where n is a fraction
+    of a bar, a line stays at its end from the last bar's beginning on.
     """
 
     word: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_.]{0,59}$")]
@@ -55,23 +56,23 @@ class WordPath(Document):
         """After how many bars it comes round; None: never."""
         return None if self.shape == "wander" else len(self.drawn) or self.bars
 
-    def at(self, bar: int, draws: Draws) -> float:
-        """The value in a bar, counted from 0, before it is rounded."""
+    def at(self, bar: float, draws: Draws) -> float:
+        """The value in a bar, or at a fraction of one, counted from 0, before it is rounded."""
         if self.drawn:
-            return self.drawn[bar % len(self.drawn)]
+            return self.drawn[floor(bar) % len(self.drawn)]
         return self.first + (self.last - self.first) * self._share(bar, draws)
 
-    def _share(self, bar: int, draws: Draws) -> float:
-        stretch, within = divmod(bar, self.bars)
+    def _share(self, bar: float, draws: Draws) -> float:
+        stretch, within = floor(bar / self.bars), bar % self.bars
         if self.shape == "wander":
             purpose = f"path {self.word}"
             begin, end = draws(purpose, stretch), draws(purpose, stretch + 1)
             return begin + (end - begin) * within / self.bars
         if self.shape == "steps":
-            return within * self.steps // self.bars / (self.steps - 1)
+            return floor(within * self.steps / self.bars) / (self.steps - 1)
         if self.shape == "wave":
             return (1 - cos(2 * pi * within / self.bars)) / 2
-        return within / (self.bars - 1) if self.bars > 1 else 0.0
+        return min(1.0, within / (self.bars - 1)) if self.bars > 1 else 0.0
 
     def value(self, bar: int, draws: Draws, slot: Slot) -> float:
         """The value that a word has in a bar: rounded to its steps, within its bounds."""

@@ -3,10 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from functools import cached_property
+from math import ceil, floor
 
-from lattice.control.line import Knot, value_reader
+from lattice.base.draws import Draws
+from lattice.base.values import half_up
+from lattice.control.line import EVENTS_A_BEAT, HAIR, Knot, value_reader
 from lattice.features.chance import Fate
-from lattice.hits.found import Hit
+from lattice.features.movement import WordPath
+from lattice.hits.found import MOST_FRAMES_AHEAD, Hit
 from lattice.play.events import Sounding
 from lattice.play.lines import Line
 from lattice.play.voice import Setting, Voice
@@ -21,6 +26,8 @@ class ControlVoice(Voice):
         assert lane.control is not None
         self.control = lane.control
         self.value = value_reader(lane, self.draws, self.hits)
+        self._path, self._bar = lane.value_path, self.times.bar / self.times.grain
+        self._paces = Draws(setting.recipe.seed, lane.seed, lane.id)
         self.line = Line(lane.control, lane.channel, lane.id, self._set,
                          self.times.frame / self.times.grain, stands=True, silent=self.never_sounds)
 
@@ -36,7 +43,15 @@ class ControlVoice(Voice):
         fate of each, and the knot that it sets."""
         for hit in self.hits.between(*self.times.around(start - self.reach.late,
                                                         end + self.reach.early)):
-            yield hit, self.chance.fate(hit), Knot(self._time(hit), int(self.value(hit)))
+            time = self._time(hit)
+            value = int(self.value(hit)) if self._path is None else self._on_path(time)
+            yield hit, self.chance.fate(hit), Knot(time, value)
+
+    def _on_path(self, at: float) -> int:
+        """What the value's path says at a time, within the controller's bounds."""
+        assert self._path is not None
+        low, high = self.control.bounds
+        return min(high, max(low, half_up(self._path.at(at / self._bar, self._paces))))
 
     def _time(self, hit: Hit) -> float:
         cell_beats = hit.length / self.times.grain
@@ -46,5 +61,37 @@ class ControlVoice(Voice):
         return max(0.0, at)
 
     def _set(self, start: float, end: float) -> list[Knot]:
+        if self._path is not None and self.control.move == "step":
+            return self._moved_on(self._path, start, end)
         return [knot for _, fate, knot in self.hits_between(start, end)
                 if fate.sounds and start <= knot.time < end]
+
+    def _moved_on(self, path: WordPath, start: float, end: float) -> list[Knot]:
+        """Where the value becomes another along its path, from the first hit that sounds on: every
+        1/96 beat at most."""
+        first = self._first
+        if first is None or end <= first.time:
+            return []
+        found = [first] if start <= first.time else []
+        if path.first == path.last and not path.drawn:
+            return found
+        begin = max(floor(first.time * EVENTS_A_BEAT + HAIR) + 1, ceil(start * EVENTS_A_BEAT))
+        value = self._on_path(max(first.time, (begin - 1) / EVENTS_A_BEAT))
+        for place in range(begin, ceil(end * EVENTS_A_BEAT)):
+            before, value = value, self._on_path(place / EVENTS_A_BEAT)
+            if value != before:
+                found.append(Knot(place / EVENTS_A_BEAT, value))
+        return found
+
+    @cached_property
+    def _first(self) -> Knot | None:
+        """What the first hit that sounds sets; None where there is none for long."""
+        frame = self.times.frame / self.times.grain
+        begin, width = 0.0, frame
+        while begin < MOST_FRAMES_AHEAD * frame and not self.never_sounds:
+            found = [knot for _, fate, knot in self.hits_between(begin, begin + width)
+                     if fate.sounds]
+            if found:
+                return min(found, key=lambda knot: knot.time)
+            begin, width = begin + width, 2 * width
+        return None

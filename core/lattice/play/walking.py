@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
+from itertools import islice
 from math import ceil, inf
 
 from lattice.arpeggio.anchors import Moment
-from lattice.arpeggio.fields import Anchor, Arpeggio
+from lattice.arpeggio.fields import MOST_NOTES, Anchor, Arpeggio
 from lattice.arpeggio.orders.base import Pause
 from lattice.arpeggio.pool import PoolNote
 from lattice.arpeggio.walk import AnchorFate, SecondWalk, Walk
@@ -19,6 +20,10 @@ from lattice.recipe import Lane
 from lattice.time.cells import Run
 
 HAIR = 1e-9
+MOST_PAUSES = 4 * MOST_NOTES
+"""After so many hits in a row that begin nothing, none is looked for."""
+FARTHEST_BACK = 64
+"""So many frames back what still sounds is looked for."""
 ANCHORED = -1
 """The number of an anchor's note in its draws, apart from those of the walk."""
 
@@ -64,7 +69,8 @@ class WalkingVoice(NoteVoice):
             found = self.walk.between(max(0, begin - width), begin)
             last = next((i for i in reversed(range(len(found))) if not self._pauses(found[i])),
                         None)
-            if last is not None or width >= begin:
+            if last is not None or width >= min(begin, FARTHEST_BACK * self.times.frame) or \
+                    len(found) > MOST_PAUSES:
                 return found[last:]
             width *= 2
         return []
@@ -90,7 +96,7 @@ class WalkingVoice(NoteVoice):
         until = 0.0
         if moment.walked is None or self._pauses(moment):
             return until
-        for each in after:
+        for each in islice(after, MOST_PAUSES):
             if each.walked is None:
                 continue
             if each.anchored and self.walk.waits:

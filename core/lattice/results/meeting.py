@@ -93,6 +93,15 @@ def _with_gusts(performance: Performance, lane_id: str) -> int | None:
 
 def _moving_period(performance: Performance, lane_id: str) -> int | None:
     """The ticks of a round in which the paths of its words come round too."""
+    path = performance.recipe.lane(lane_id).value_path
+    period = _period_by_bars(performance, lane_id)
+    if path is None or period is None:
+        return period
+    return lcm(period, path.round * performance.times.bar) if path.round else None
+
+
+def _period_by_bars(performance: Performance, lane_id: str) -> int | None:
+    """The ticks of a round in which the values of its bars come round too."""
     moving = performance.by_bar
     if moving is None or lane_id not in moving.moved:
         return _lane_period(performance, lane_id)

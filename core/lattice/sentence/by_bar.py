@@ -63,8 +63,8 @@ class BarByBar:
                           for followed in _followed(recipe, lane_id)]
         self.moved = self._reached()
         self._still = recipe.model_copy(update={"paths": (), "gusts": (), "lanes": tuple(
-            lane.model_copy(update={"paths": ()}) if lane.paths else lane
-            for lane in recipe.lanes)})
+            lane.model_copy(update={"paths": (lane.value_path,) if lane.value_path else ()})
+            if lane.paths else lane for lane in recipe.lanes)})
 
     def _reached(self) -> frozenset[str]:
         """The lanes that do not play alike in every bar: those with paths, and their followers."""
@@ -107,7 +107,8 @@ def _followed(recipe: Recipe, lane_id: str | None) -> Iterator[_Followed]:
              for slot in numbers_in(source, moving, names)}
     # The number of steps bounds what a rule can say of them.
     for path in sorted(moving.paths, key=lambda path: path.word != "steps"):
-        if path.word in words:
+        # A controller that moves on reads its path at the time itself.
+        if path.word in words and not (lane and path is lane.value_path):
             yield _Followed(lane_id, path, *words[path.word], draws, names)
 
 

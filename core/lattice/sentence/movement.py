@@ -11,6 +11,8 @@ from lattice.base.draws import Draws
 from lattice.base.values import limits, tidy
 from lattice.base.words import Clause, Offer, Shape, Slot, SlotPath, choice, number, written
 from lattice.features.movement import (
+    FARTHEST,
+    MOST_BARS,
     MOST_PATHS,
     SHAPES,
     PathBars,
@@ -19,6 +21,7 @@ from lattice.features.movement import (
     on_word,
 )
 from lattice.recipe import Lane, Recipe
+from lattice.strands.kinds import VALUE
 
 MAY_MOVE = SlotPath()
 Moving = Lane | Recipe
@@ -41,9 +44,16 @@ def draws_of(lane: Lane | None, recipe: Recipe) -> Draws:
 
 
 def path_for(slot: Slot, shape: Shape = "wave", bars: int = 8) -> WordPath:
-    """The path that a word begins with: from its value half of the longer way to a bound."""
+    """The path that a word begins with: from its value half of the longer way to a bound. A line of
+    a controller goes from its low end to its high one, and so does that of a number among others,
+    one a bar if it can."""
     low, high = slot.bounds
     here = float(slot.value)
+    if shape == "line" and (slot.kind == "index" or slot.slot == VALUE.name):
+        if slot.kind == "index" and high <= MOST_BARS:
+            bars = int(high)
+        return WordPath.model_validate({"word": slot.slot, "shape": shape, "from": low,
+                                        "to": high, "bars": bars})
     there = here + (high - here) / 2 if here - low < high - here else here - (here - low) / 2
     return reshaped(WordPath.model_validate({
         "word": slot.slot, "from": here, "to": on_word(there, slot), "bars": bars}), shape, slot)
@@ -63,14 +73,21 @@ def shown(slot: Slot, clause: str, path: WordPath, draws: Draws) -> Slot:
     unit = " %" if slot.text.endswith(" %") else ""
     ends = values if path.drawn else [on_word(path.first, slot), on_word(path.last, slot)]
     text = f"{written(min(ends))} … {written(max(ends))}{unit}"
-    return replace(slot, value=tidy(ends[0]), text=text, path=SlotPath(clause, values))
+    value = tidy(ends[0])
+    return replace(slot, value=str(value) if slot.kind == "index" else value, text=text,
+                   path=SlotPath(clause, values))
+
+
+def may_move(part: Part) -> bool:
+    """Whether a part of a sentence is a number that may follow a path."""
+    return isinstance(part, Slot) and (part.kind == "number" or (
+        part.kind == "index" and part.bounds[1] <= FARTHEST))
 
 
 def numbers_in(source: ClauseSource[Any], document: Moving, names: Names) -> Iterator[Slot]:
     """The numbers in the clauses of a kind."""
     for clause in source.said(document, names):
-        yield from (part for part in clause.parts
-                    if isinstance(part, Slot) and part.kind == "number")
+        yield from (part for part in clause.parts if isinstance(part, Slot) and may_move(part))
 
 
 @dataclass(frozen=True)

@@ -16,7 +16,7 @@ from lattice.features.movement import WordPath
 from lattice.recipe import Lane, Recipe, Tempo
 from lattice.rules import FollowingRule
 from lattice.sentence.kinds import CLAUSES, PATTERN_CLAUSES
-from lattice.sentence.movement import MAY_MOVE, draws_of, shown
+from lattice.sentence.movement import MAY_MOVE, draws_of, may_move, shown
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,7 +55,7 @@ def _said(lane: Lane | None, recipe: Recipe) -> Iterator[tuple[ClauseSource[Any]
 
 def _moving(part: Part, paths: Mapping[str, tuple[str, WordPath]], draws: Draws) -> Part:
     """A part of a sentence; a number with the path that it follows or may follow."""
-    if isinstance(part, str) or part.kind != "number":
+    if isinstance(part, str) or not may_move(part):
         return part
     if part.slot in paths:
         return shown(part, *paths[part.slot], draws)
