@@ -24,6 +24,8 @@ from lattice.recipe import Lane, Recipe
 from lattice.strands.kinds import VALUE
 
 MAY_MOVE = SlotPath()
+OPENING_BARS = 4
+"""Over so many bars a controller begins to open."""
 Moving = Lane | Recipe
 """What has words that may follow a path."""
 
@@ -52,6 +54,8 @@ def path_for(slot: Slot, shape: Shape = "wave", bars: int = 8) -> WordPath:
     if shape == "line" and (slot.kind == "index" or slot.slot == VALUE.name):
         if slot.kind == "index" and high <= MOST_BARS:
             bars = int(high)
+        elif slot.kind != "index":
+            bars = OPENING_BARS
         return WordPath.model_validate({"word": slot.slot, "shape": shape, "from": low,
                                         "to": high, "bars": bars})
     there = here + (high - here) / 2 if here - low < high - here else here - (here - low) / 2
