@@ -4,7 +4,9 @@ import re
 from typing import Any
 
 import pytest
+from lattice.play import play
 from playwright.sync_api import Locator, Page, expect
+from studio.worked_out.recipes import recipe_of
 
 from tests.browser.conftest import Studio
 from tests.browser.test_journeys import heard_in, same
@@ -171,6 +173,44 @@ def test_all_patterns_with_so_many_hits_are_scrubbed_through(studio: Studio) -> 
     studio.type_word("rule.index", "2,003")
     expect(studio.notice()).to_have_text(
         "Pattern number takes a whole number from 1 to 2,002.")
+
+
+@pytest.mark.parametrize("round_", [0, 1, -1])
+def test_a_ride_is_laid_in_as_it_was_heard(studio: Studio, round_: int) -> None:
+    """Over several rounds of a frame of one bar: each is there to be laid in, note for note."""
+    studio.own_copy()
+    page = studio.page
+    studio.lane("Drip")
+    page.get_by_role("tab", name="Ride").click()
+    page.get_by_role("button", name="Play", exact=True).click()
+    studio.played(2)
+    box = page.locator(".pad").bounding_box()
+    assert box
+    page.mouse.move(box["x"] + box["width"] * 0.63, box["y"] + 40)
+    page.mouse.down()
+    for across, up in ((0.4, 70), (0.93, 20), (0.2, 5), (0.75, 60)):
+        page.wait_for_timeout(1100)
+        page.mouse.move(box["x"] + box["width"] * across, box["y"] + up, steps=3)
+    page.wait_for_timeout(700)
+    page.mouse.up()
+    rounds = page.get_by_role("radiogroup", name="Round that is laid in").get_by_role("radio")
+    expect(rounds.nth(2)).to_be_visible()
+    chosen = rounds.nth(round_ % rounds.count())
+    chosen.check()
+    passing = int(re.findall(r"\d+", chosen.locator("..").inner_text())[0]) - 1
+    heard = [note for note in page.evaluate("window.jollyScheduled") if note["lane"] == "drip"]
+    page.get_by_role("button", name="Lay it in").click()
+    state = studio.settled(lambda s: "rate path" in s["history"]["undo"], "drip")
+    recipe = recipe_of(state["revision"])
+    path = recipe.lane("drip").rate_path
+    start, end = 4 * passing + path[0].start, 4 * passing + path[-1].start + path[-1].beats
+    if round_ == -1:  # it was let go in the cell that the path ends with, or the one before
+        end -= 8 * path[-1].step
+    assert end - start > 0.2 and (round_ == 0 or path[0].start == 0)
+    laid = [{"beat": note.start, "length": note.length, "pitch": note.pitch,
+             "velocity": note.velocity} for note in play(recipe, float(start), float(end))
+            if note.lane == "drip"]
+    same(heard_in(heard, float(start), float(end)), heard_in(laid, float(start), float(end)))
 
 
 def test_a_ride_is_on_the_trail_and_can_be_laid_in(studio: Studio) -> None:

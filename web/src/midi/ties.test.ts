@@ -1,9 +1,8 @@
 // @vitest-environment happy-dom
-/** Words that are tied to controllers and keys, and lanes that are ridden. */
+/** Words that are tied to controllers and keys. */
 import { beforeEach, expect, test, vi } from 'vitest'
 import { reactive } from 'vue'
 import type { Edit } from '@/api/client'
-import { useRide } from '@/ride/useRide'
 import { useTies } from './ties'
 
 const { open } = vi.hoisted(() => ({
@@ -70,32 +69,4 @@ test('a word is tied to the next controller that is turned, follows it, and is s
   open.pattern.id = 8
   expect(turned(knob, 10), 'of another pattern').toBe(false)
   vi.useRealTimers()
-})
-
-test('a ride is written down pace by pace, goes round with the frame, and is laid in as it was heard', async () => {
-  const { riding, ridden, words, steer, letGo, layIn } = useRide(() => 'fern')
-  steer('1/8', 50)
-  expect(riding.value, 'only while it plays').toBe(false)
-  open.player.playing = true
-  open.player.at = 0.9
-  steer('1/8', 50)
-  open.player.at = 1.9
-  steer('1/24', 80)
-  open.player.at = 2.2
-  steer('1/24', 80) // the same goes on
-  const path = () => tried().flatMap((edit) => (
-    edit.do === 'lay_path' ? edit.path : []
-  )).map(({ start, beats, step }) => [start, beats, step])
-  expect(path()).toEqual([['4/4', '4/4', '1/8'], ['8/4', '8/4', '1/24']])
-  open.player.at = 4.4 // round again
-  steer('1/32', 0)
-  expect(path()).toEqual([['0/4', '2/4', '1/24'], ['2/4', '14/4', '1/32']])
-  open.player.at = 5.1
-  letGo()
-  expect([tried(), words.value]).toEqual([[], '1/24 for 0.5, 1/32 for 0.75, 1/8 for 0.75, 1/24 for 2'])
-  await layIn()
-  expect(committed()[1]).toMatchObject({
-    do: 'lay_path', lane: 'fern', path: [{ start: '0/4' }, { start: '2/4' }, { start: '5/4' }, { start: '8/4' }],
-  })
-  expect(ridden.value).toEqual([])
 })

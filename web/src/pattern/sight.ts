@@ -158,6 +158,24 @@ export function useSight() {
     }
   }
 
+  /** See the pattern with edits, without showing it; null where it cannot be seen, or has changed meanwhile. */
+  async function foresee(edits: Edit[]): Promise<Seen | null> {
+    const [pattern, source] = [id.value, { revision: revision.value, edits }]
+    const fresh = await ask(api.POST('/api/patterns/{pattern_id}/look', {
+      params: { path: { pattern_id: pattern } }, body: { ...source, ...wanted() },
+    })).catch(() => null)
+    return fresh && pattern === id.value ? { source, view: parts.assembled(fresh) } : null
+  }
+  /** Show what was foreseen, as tried out; false where the pattern is another by now. */
+  function take({ source, view: fresh }: Seen): boolean {
+    if (source.revision !== revision.value) return false
+    tried.value = source.edits
+    outdate()
+    seen.value = { source, view: sameAsBefore(view.value, fresh) }
+    if (looking.length || fresh.start !== start.value) void look()
+    return true
+  }
+
   /** A pattern too dense to be worked out so far is shown fewer bars at a time, and this is said. */
   function fitBars(): void {
     const now = view.value
@@ -211,6 +229,6 @@ export function useSight() {
   return {
     id, name, revision, stored, newest, tried, seen, view, chosen, lane, beat, bar, frame, viewBars, span, start,
     staying,
-    gone, wanted, show, keepUp, look, preview, outdate, quiet, choose, turnTo, setBars,
+    gone, wanted, show, keepUp, look, preview, foresee, take, outdate, quiet, choose, turnTo, setBars,
   }
 }

@@ -6,7 +6,7 @@ import { PACES, useRide } from './useRide'
 
 const props = defineProps<{ lane: string }>()
 const player = usePlayer()
-const { riding, ridden, words, steer, letGo, layIn } = useRide(() => props.lane)
+const { riding, ridden, chosen, words, steer, letGo, layIn } = useRide(() => props.lane)
 const pad = useTemplateRef<HTMLElement>('pad')
 const pace = ref(2)
 const human = ref(20)
@@ -35,14 +35,14 @@ function press(event: PointerEvent): void {
 function release(): void {
   if (!held) return
   held = false
-  letGo()
+  void letGo()
 }
 function key(event: KeyboardEvent): void {
   const across = { ArrowLeft: -1, ArrowRight: 1 }[event.key]
   const up = { ArrowUp: 10, ArrowDown: -10 }[event.key]
   if (across) pace.value = Math.min(PACES.length - 1, Math.max(0, pace.value + across))
   else if (up) human.value = Math.min(100, Math.max(0, human.value + up))
-  else if (event.key === 'Enter' && riding.value) return letGo()
+  else if (event.key === 'Enter' && riding.value) return void letGo()
   else if (event.key !== 'Enter') return
   event.preventDefault()
   event.stopPropagation()
@@ -65,7 +65,13 @@ function key(event: KeyboardEvent): void {
     </div>
     <p class="about">
       <template v-if="ridden.length">
-        Ridden: {{ words }} beats.
+        <span v-if="ridden.length > 1" class="rounds" role="radiogroup" aria-label="Round that is laid in">
+          Lay in
+          <label v-for="(each, i) in ridden" :key="each.pass">
+            <input v-model="chosen" type="radio" name="round" :value="i"> pass {{ each.pass + 1 }}
+          </label>
+        </span>
+        <span class="words" :title="words[chosen]">Ridden, in beats: {{ words[chosen] }}.</span>
         <v-btn size="x-small" variant="flat" color="primary" @click="layIn">Lay it in</v-btn>
         <v-btn size="x-small" @click="ridden = []">Forget it</v-btn>
       </template>
@@ -90,5 +96,7 @@ function key(event: KeyboardEvent): void {
   position: absolute; width: 12px; height: 12px; margin: 0 0 -6px -6px; background: var(--lane);
   transform: rotate(45deg);
 }
+.rounds { display: flex; flex-wrap: wrap; gap: 0 10px; max-height: 40px; overflow-y: auto; }
+.words { display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 2; overflow: hidden; }
 .about { font-size: 12.5px; color: var(--quiet); margin-top: 4px; }
 </style>

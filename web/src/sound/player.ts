@@ -20,6 +20,7 @@ import { strikeStretch } from './strikes'
 import { drumsIn, Standing, strikeView, type Heard } from './strikeView'
 import { clickDrums, clickIn, countBar } from './click'
 import { sendClocks } from './clockOut'
+import { handover, handOver } from './handover'
 import { portsInUse } from '@/ports/access'
 import { silence } from '@/ports/sender'
 import { forgetStruck, hush, LEAD_IN, now, onTick, prepare, soundsWith } from './output'
@@ -109,6 +110,7 @@ export const usePlayer = defineStore('player', () => {
     if (!playing.value) return
     playing.value = false
     beside.value = null
+    handover.value = null
     announce('Stopped')
     const heardUntil = Math.min(until, Math.max(0, map.beatAt(now())))
     until = heardUntil
@@ -136,6 +138,7 @@ export const usePlayer = defineStore('player', () => {
     follow()
     const horizon = map.beatAt(now() + AHEAD)
     while (until < horizon) {
+      handOver(until + map.last.shift)
       const { seen } = pattern
       if (!seen) return
       const { view, source } = seen
