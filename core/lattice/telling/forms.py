@@ -6,11 +6,12 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from fractions import Fraction
-from functools import cached_property
+from functools import cached_property, partial
 from typing import Any
 
 from lattice.base.clauses import NEUTRAL, Fields
 from lattice.base.draws import Draws
+from lattice.base.lately import Lately
 from lattice.base.values import StepLength, limits, to_json
 from lattice.hits.fields import Every, Keep
 from lattice.recipe import Recipe, edited
@@ -27,6 +28,10 @@ LONGER = 2, 3, 4, 6, 8
 """By how much a step is made longer to see what rolls there are."""
 COUNTED = {"pins": {}, "flip": NEUTRAL, "reverse": NEUTRAL, "keep": NEUTRAL}
 """What says nothing any more where hits are named as they come out."""
+
+
+_heard = Lately[list[Fraction]](256)
+"""Where the hits of lanes begin that others may be told by."""
 
 
 @dataclass(frozen=True)
@@ -173,13 +178,20 @@ def followed(target: Target) -> Iterator[Form]:
     own = list(target.places)
     end = own[-1] + recipe.frame_beats if own else Fraction(0)
     for leader in _leaders(recipe, lane.id):
-        other = Target.of(recipe, leader)
-        times = other.performance.times
-        heard = [Fraction(hit.start, times.grain)
-                 for hit in other.voice.hits.between(0, times.ticks(end))]
+        leading = recipe.lane(leader)
+        heard = _heard.of(leading, *recipe.leaders(leading), also=(recipe.setting, end),
+                          make=partial(_places, recipe, leader, end))
         for kind in FOLLOWING.values():
             for rule in kind.between(leader, own, heard):
                 yield Form({"rule": to_json(rule)})
+
+
+def _places(recipe: Recipe, leader: str, end: Fraction) -> list[Fraction]:
+    """Where the hits of a lane begin, up to so many beats."""
+    other = Target.of(recipe, leader)
+    times = other.performance.times
+    return [Fraction(hit.start, times.grain)
+            for hit in other.voice.hits.between(0, times.ticks(end))]
 
 
 def _leaders(recipe: Recipe, lane_id: str) -> list[str]:

@@ -143,8 +143,7 @@ def _forms(target: Target) -> Iterator[Form]:
 def _places(target: Target, lane: Lane, form: Form) -> list[tuple[int, Place]] | None:
     """For each hit that a form has, the number of the target's hit at its place, and how it is
     counted; None where it has others than the target, but for those that are strokes of a roll."""
-    recipe = target.recipe if lane.follows is None else target.whole
-    hits = _hits(recipe, lane)
+    hits = _hits(target.recipe if lane.follows is None else _with_leaders(target.whole, lane), lane)
     times = hits.times
     end = (target.hits[-1].start + 1) * times.grain // target.performance.times.grain
     found = []
@@ -156,6 +155,13 @@ def _places(target: Target, lane: Lane, form: Form) -> list[tuple[int, Place]] |
     if not form.strokes and len(found) != len(target.hits):
         return None
     return found
+
+
+def _with_leaders(recipe: Recipe, lane: Lane) -> Recipe:
+    """The recipe with a lane and those that it follows alone."""
+    needed = {lane.id, lane.follows, *(each.id for each in recipe.leaders(lane))}
+    return recipe.model_copy(update={
+        "lanes": tuple(each for each in recipe.lanes if each.id in needed)})
 
 
 def _hits(recipe: Recipe, lane: Lane) -> LaneHits:

@@ -83,6 +83,20 @@ class Voice:
         return self, cells
 
 
+class _Cells:
+    """Cells that lie so in a clip of so many beats, in floating point: how long each is, how much
+    later the first begins, and how many there are."""
+
+    __slots__ = ("beats", "count", "finer", "later", "lying")
+
+    def __init__(self, lying: Lying, beats: Fraction) -> None:
+        self.lying = lying
+        self.beats, self.later = float(4 * lying.step), float(4 * lying.shift)
+        self.count = int(beats / (4 * lying.step))
+        self.finer = lying.step / 2 >= FINEST
+        """Whether they may be halved."""
+
+
 class Placing:
     """Puts notes on the cells of a grid, in a clip of so many beats."""
 
@@ -91,6 +105,11 @@ class Placing:
         bar = times.bar / times.grain
         self.warps = {False: (swung(grid.swing, times), straightened(grid.swing, bar)),
                       True: (swung(None, times), straightened(None, bar))}
+        self._plain = _Cells(Lying(grid.step), beats)
+        self._widths = [width for width in range(1, self._plain.count)
+                        if self._plain.count % width == 0]
+        """How many steps a cell may be long, but for all of them."""
+        self._known: dict[tuple[int, int], tuple[_Cells, ...]] = {}
 
     def voices(self, notes: Iterable[ClipNote], together: bool) -> list[Voice]:
         """The fewest voices that play these notes: those that begin together alike are one chord
@@ -104,48 +123,54 @@ class Placing:
 
     def _placed(self, note: ClipNote) -> tuple[Lying, int, Hit]:
         """How the cell of a note lies, its number, and what it plays there."""
-        cell, _ = self._nearest(note.start, Lying(self.grid.step))
-        step = self.grid.step * self._width(self._lasts(note, Lying(self.grid.step), cell))
-        while note.length < 1.01 * SHORTEST * float(4 * step) and step / 2 >= FINEST:
-            step /= 2
-        for lying in (Lying(step), Lying(step, straight=True)):
-            cell, off = self._nearest(note.start, lying)
-            if abs(off) <= NUDGE.high / 100 * float(4 * step) and cell < self._cells(step):
-                return lying, cell, self._hit(note, lying, cell, off)
+        cell, _ = self._nearest(note.start, self._plain)
+        width, halved = self._width(self._lasts(note, self._plain, cell)), 0
+        swinging, straight, leaning = self._cells(width, halved)
+        while note.length < 1.01 * SHORTEST * swinging.beats and swinging.finer:
+            halved += 1
+            swinging, straight, leaning = self._cells(width, halved)
+        for cells in (swinging, straight):
+            cell, off = self._nearest(note.start, cells)
+            if abs(off) <= NUDGE.high / 100 * cells.beats and cell < cells.count:
+                return cells.lying, cell, self._hit(note, cells, cell, off)
         # It leans toward the next round's first cell, and is still played in this one.
-        lying = Lying(step, shift=-step / 2, straight=True)
-        cell, off = self._nearest(note.start, lying)
-        return lying, cell % self._cells(step), self._hit(note, lying, cell, off)
+        cell, off = self._nearest(note.start, leaning)
+        return leaning.lying, cell % leaning.count, self._hit(note, leaning, cell, off)
 
-    def _cells(self, step: Fraction) -> int:
-        return int(self.beats / (4 * step))
+    def _cells(self, width: int, halved: int) -> tuple[_Cells, ...]:
+        """Cells of so many steps, halved so often: as the pattern swings, straight, and straight
+        and half a cell sooner."""
+        known = self._known.get((width, halved))
+        if known is None:
+            step = self.grid.step * width / 2**halved
+            known = self._known[width, halved] = tuple(_Cells(lying, self.beats) for lying in (
+                Lying(step), Lying(step, straight=True), Lying(step, -step / 2, straight=True)))
+        return known
 
-    def _nearest(self, start: float, lying: Lying) -> tuple[int, float]:
+    def _nearest(self, start: float, cells: _Cells) -> tuple[int, float]:
         """The number of the nearest cell, and how much later than it a note begins, in beats;
         nothing where only the file's rounding set them apart."""
-        warp, back = self.warps[lying.straight]
-        step, shift = float(4 * lying.step), float(4 * lying.shift)
-        cell = round((back(start) - shift) / step)
-        off = start - warp(cell * step + shift)
+        warp, back = self.warps[cells.lying.straight]
+        cell = round((back(start) - cells.later) / cells.beats)
+        off = start - warp(cell * cells.beats + cells.later)
         return cell, 0.0 if abs(off) <= 0.98 * self.rounded + 1e-9 else off
 
-    def _lasts(self, note: ClipNote, lying: Lying, cell: int) -> float:
+    def _lasts(self, note: ClipNote, cells: _Cells, cell: int) -> float:
         """How long a note lasts before swing, in beats."""
-        warp, back = self.warps[lying.straight]
-        at = float(4 * (cell * lying.step + lying.shift))
+        warp, back = self.warps[cells.lying.straight]
+        at = cell * cells.beats + cells.later
         return back(warp(at) + note.length) - at
 
     def _width(self, lasts: float) -> int:
         """How many steps long a cell has to be for a note that lasts so many beats."""
-        step = float(4 * self.grid.step)
-        cells = self._cells(self.grid.step)
-        return next((width for width in range(1, cells) if cells % width == 0
-                     and lasts <= LONGEST * step * width * 0.999999), cells)
+        return next((width for width in self._widths
+                     if lasts <= LONGEST * self._plain.beats * width * 0.999999),
+                    self._plain.count)
 
-    def _hit(self, note: ClipNote, lying: Lying, cell: int, off: float) -> Hit:
-        step = float(4 * lying.step)
-        gate = 100 * self._lasts(note, lying, cell) / step
-        if self.grid.swing and not lying.straight:
+    def _hit(self, note: ClipNote, cells: _Cells, cell: int, off: float) -> Hit:
+        step = cells.beats
+        gate = 100 * self._lasts(note, cells, cell) / step
+        if self.grid.swing and not cells.lying.straight:
             gate = self._rounded_gate(note, cell * step, step, off, gate)
         return Hit(_tidy(100 * off / step), _tidy(min(max(gate, 100 * SHORTEST), 100 * LONGEST)),
                    note.velocity, (note.pitch,))
