@@ -10,6 +10,7 @@ from .base.words import Clause, Slot, many
 from .clip.changed import Places
 from .clip.difference import clip_difference, made_different, said_anew
 from .clip.document import Clip, ClipChange, ClipLane, ClipMark, clip_part
+from .clip.joined import joined_clip
 from .clip.taken import Segment, take_clip
 from .clip.tuning import clip_tunings
 from .clip_edits import AnyClipEdit, change_clip
@@ -95,9 +96,9 @@ __all__ = [
     "StandingKind", "StartingRecipe", "Strip", "ThrowEdit", "Wish", "apply_all",
     "block_sentence", "block_summary", "change_clip", "change_order", "check_count",
     "check_length", "clip_difference", "clip_lanes", "clip_part", "clip_tunings",
-    "controller_name", "describe_all", "export_files", "first_chord", "laid_out", "lane_frames",
-    "lane_rhythm", "lane_sentence", "lanes_in_groups", "made_different", "many", "mark_strip",
-    "measure_words", "meeting", "meeting_point", "note_name", "offered_chords",
+    "controller_name", "describe_all", "export_files", "first_chord", "joined_clip", "laid_out",
+    "lane_frames", "lane_rhythm", "lane_sentence", "lanes_in_groups", "made_different", "many",
+    "mark_strip", "measure_words", "meeting", "meeting_point", "note_name", "offered_chords",
     "offered_progressions", "order_clip", "pattern_measures", "pattern_sentence", "period",
     "pictures", "proposals", "read", "read_midi", "read_pieces", "recipes_of", "refusing",
     "related", "safe_name", "said_anew", "shown_chords", "shown_gusts", "shown_scale",

@@ -171,3 +171,17 @@ def test_a_piece_has_up_to_64_patterns(fern: Musician) -> None:
         fern.good("post", f"pieces/{made['id']}/patterns", {"name": str(number)})
     status, answer = fern.call("post", f"pieces/{made['id']}/patterns", {"name": "one more"})
     assert (status, answer["detail"]) == (422, "A piece has up to 64 patterns; delete one first.")
+
+
+def test_chosen_clips_are_joined_end_to_end(fern: Musician, kept: dict[str, Any]) -> None:
+    other = fern.good("post", f"patterns/{kept['pattern']}/keep", {"bars": 1})
+    join = f"pieces/{kept['piece']}/shelf/join"
+    made = fern.good("post", join, {"clips": [other["id"], kept["clip"], other["id"]]})
+    lengths = [clip["thumb"]["notes"] for clip in fern.good("get", f"pieces/{kept['piece']}")[
+        "shelf"]]
+    assert made["name"].startswith(other["name"]) and made["name"].endswith(" and 2 more")
+    assert lengths[0] == lengths[1] * 2 + lengths[2] > lengths[1] > 0
+    for clips, says in (([other["id"]], "two clips or more"), ([other["id"], 0], "any more")):
+        status, answer = fern.call("post", join, {"clips": clips})
+        assert status == 422 and says in answer["detail"]
+    assert Musician("drip").call("post", join, {"clips": [kept["clip"]] * 2})[0] == 404

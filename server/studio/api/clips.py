@@ -3,6 +3,7 @@
 from datetime import datetime
 from typing import TYPE_CHECKING, Any
 from urllib.parse import quote
+from uuid import UUID
 
 from django.db import transaction
 from django.http import HttpResponse
@@ -16,6 +17,7 @@ from lattice import (
     Name,
     RecipeError,
     export_files,
+    joined_clip,
     safe_name,
     to_json,
     zipped,
@@ -28,7 +30,14 @@ from studio.api.owned import clips_of
 from studio.api.signed_in import FromOwner
 from studio.models import Clip, Piece
 from studio.stored import trail
-from studio.stored.clips import check_room, notes_of, picture_of, said_of
+from studio.stored.clips import (
+    LONGEST_NAME,
+    check_room,
+    notes_of,
+    picture_of,
+    said_of,
+    shelve,
+)
 from studio.stored.patterns import locked
 from studio.worked_out.thumbs import Thumb
 
@@ -73,6 +82,13 @@ class OrderIn(Schema):
     clips: list[int] = Field(max_length=10_000)
 
 
+class JoinIn(Schema):
+    """Clips to be joined end to end, the first first."""
+
+    clips: list[int] = Field(min_length=1, max_length=MOST_AT_ONCE)
+    key: UUID | None = None
+
+
 class Several(Schema):
     """Which clips, by their numbers with commas between; all, where none is named."""
 
@@ -106,6 +122,20 @@ def change_clip(request: FromOwner, clip_id: int, data: ClipChangesIn) -> dict[s
         setattr(clip, name, value)
     clip.save(update_fields=list(said))
     return clip_out(clip)
+
+
+@router.post("/pieces/{piece_id}/shelf/join", response=ClipOut)
+def join_clips(request: FromOwner, piece_id: int, data: JoinIn) -> dict[str, Any]:
+    """Join clips of a Shelf end to end into one that lies on it."""
+    piece = get_object_or_404(Piece, pk=piece_id, owner=request.auth, deleted=None)
+    found = {clip.pk: clip for clip in piece.clips.filter(pk__in=data.clips, deleted=None)}
+    if len(found) < len(set(data.clips)):
+        raise RecipeError("A clip that was chosen is not on the Shelf any more; choose anew.")
+    clips = [core_clip(found[number]) for number in data.clips]
+    others = "" if len(clips) == 1 else f" and {clips[1].name}" if len(clips) == 2 else \
+        f" and {len(clips) - 1} more"
+    name = f"{clips[0].name[:LONGEST_NAME - len(others)]}{others}"[:LONGEST_NAME]
+    return clip_out(shelve(piece, joined_clip(clips, name), data.key))
 
 
 @router.put("/pieces/{piece_id}/shelf", response={204: None})

@@ -93,6 +93,8 @@ const narrowed = computed(() => shelf.sought || shelf.tagged.length || shelf.sta
     <div v-if="together.length" class="together" role="group" aria-label="What is done to the chosen clips">
       <span>{{ together.length }} chosen</span>
       <button type="button" class="plain" @click="send(shelf.chosen)">send</button>
+      <button v-if="together.length > 1" type="button" class="plain" title="end to end, in the order in which they were chosen"
+        @click="shelf.join">join</button>
       <button type="button" class="plain" @click="shelf.remove(together)">delete</button>
       <button type="button" class="plain" @click="shelf.chosen = shelf.shown.map(({ id }) => id)">all</button>
       <button type="button" class="plain" @click="shelf.chosen = []">none</button>
@@ -131,13 +133,13 @@ h2 { font-size: 20px; }
 .tags { display: flex; flex-wrap: wrap; gap: 4px; }
 .tag { font-size: 12px; line-height: 18px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 8px; }
 .tag[aria-pressed='true'] { background: var(--ink); color: var(--paper); }
-ul { list-style: none; display: grid; gap: 7px; }
+ul { list-style: none; display: grid; grid-template-columns: minmax(0, 1fr); gap: 7px; }
 .under { border-top: 3px solid var(--ink) !important; }
 .together {
-  display: flex; gap: 10px; font-size: 13px; position: sticky; bottom: var(--notice, 0px); background: var(--ink);
-  color: var(--paper); border-radius: 9px; padding: 5px 12px;
+  display: flex; flex-wrap: wrap; gap: 0 14px; font-size: 13px; position: sticky; bottom: var(--notice, 0px);
+  background: var(--ink); color: var(--paper); border-radius: 9px; padding: 5px 12px;
 }
-.together span { flex: 1; }
+.together span { flex: 1 0 100%; }
 .together button { font-weight: 650; color: inherit; text-decoration: underline; text-underline-offset: 3px; }
 .hint { font-size: 12.5px; }
 .link { color: var(--link); text-decoration: underline; text-underline-offset: 2px; }

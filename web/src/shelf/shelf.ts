@@ -98,6 +98,15 @@ export const useShelf = defineStore('shelf', () => {
     return layOn(() => insist(() => api.POST('/api/pieces/{piece_id}/order/keep', { params, body })))
   }
 
+  /** Join the chosen clips end to end, in the order in which they were chosen. */
+  async function join(): Promise<void> {
+    const params = { path: { piece_id: piece.value } }
+    const body = { clips: chosen.value, key: newKey() }
+    if (await layOn(() => insist(() => api.POST('/api/pieces/{piece_id}/shelf/join', { params, body })))) {
+      chosen.value = []
+    }
+  }
+
   const sayKept = () => notices.say('This clip lies on the Shelf already; whatever is changed in it is stored.')
   /**
    * Keep what is heard: the pass that sounds again, or the last whole one; the first as soon as it is whole. When
@@ -209,7 +218,7 @@ export const useShelf = defineStore('shelf', () => {
   }
 
   return {
-    piece, clips, shown, order, sought, tagged, toggleTag, tags, starsOnly, chosen, show, add, keep, sayKept,
+    piece, clips, shown, order, sought, tagged, toggleTag, tags, starsOnly, chosen, show, add, keep, join, sayKept,
     keepHeard, keepLast,
     keepPlayed, takeOut, keepBars, keepOrder, barsHeard, change, rename, remove, lay, toggle,
   }
