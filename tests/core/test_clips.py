@@ -67,6 +67,8 @@ def test_the_grid_swings_and_has_triplets() -> None:
 
 
 FOUR = clip(note(0), note(1.05), note(2), note(2.9))
+ROLLED = clip(*(note(at) for at in (0.05, 1.02, 1.105, 1.19, 2.02, 2.355, 2.69, 3.03)))
+"""A note off the grid, a roll of three, a triplet, and another note."""
 RIFF = clip(*(note(i / 2, pitch, lane="bells") for i, pitch in enumerate([62, 65, 69, 72, 69])))
 
 
@@ -74,6 +76,9 @@ RIFF = clip(*(note(i / 2, pitch, lane="bells") for i, pitch in enumerate([62, 65
     (FOUR, tool("pull"), [0, 1, 2, 3]),
     (FOUR, tool("pull", share=50), [0, 1.025, 2, 2.95]),
     (FOUR, tool("pull", [1]), [0, 1, 2, 2.9]),
+    (ROLLED, tool("pull"), [0, 1.02, 1.105, 1.19, 2.02, 2.355, 2.69, 3.03]),
+    (ROLLED, tool("pull", [0, 1, 2, 7]), [0, 1, 1, 1.19, 2.02, 2.355, 2.69, 3]),
+    (ROLLED, tool("pull", runs="pulled"), [0, 1, 1, 1.25, 2, 2.25, 2.75, 3]),
     (FOUR, tool("rotate", by=2), [0.5, 1.55, 2.5, 3.4]),
     (FOUR, tool("rotate", by=-1, step="1/4"), [0.05, 1, 1.9, 3]),
     (FOUR, tool("turn_round"), [0, 0.9, 1.85, 2.9]),
