@@ -59,6 +59,7 @@ from .recipe import Lane, Recipe, read, refusing
 from .results.measured import lane_rhythm, measure_words, pattern_measures
 from .results.meeting import lane_frames, meeting, meeting_point
 from .results.period import Period, period
+from .results.strange import strangeness
 from .results.view import (
     Picture,
     ShownChord,
@@ -102,6 +103,6 @@ __all__ = [
     "offered_progressions", "order_clip", "pattern_measures", "pattern_sentence", "period",
     "pictures", "proposals", "read", "read_midi", "read_pieces", "recipes_of", "refusing",
     "related", "safe_name", "said_anew", "shown_chords", "shown_gusts", "shown_scale",
-    "shown_sound", "shown_strands", "song_clip", "song_lanes", "take_clip", "tempo_word",
-    "timeline", "to_json", "to_midi", "told", "why", "work", "work_of", "zipped",
+    "shown_sound", "shown_strands", "song_clip", "song_lanes", "strangeness", "take_clip",
+    "tempo_word", "timeline", "to_json", "to_midi", "told", "why", "work", "work_of", "zipped",
 ]

@@ -9,6 +9,7 @@ from zipfile import ZipFile
 import mido
 import pytest
 from lattice.play import play
+from lattice.results.strange import strangeness
 from studio.worked_out.recipes import recipe_of
 
 from tests.api.conftest import Musician
@@ -170,3 +171,21 @@ def test_no_two_passes_of_a_piece_have_one_number_and_no_two_clips_one_name(fern
     assert twice[0] == twice[1]
     assert twice[0]["name"] == "Pattern 1, bars 1–2"
     assert twice[0]["file"] == "Pattern 1, bars 1-2.mid", "in letters of every keyboard"
+
+
+def test_the_trail_tells_how_strange_each_pass_is(fern: Musician) -> None:
+    pattern = fern.drums(DRIP)
+    fern.edit(pattern, {"do": "add", "lane": "pump", "clause": "probability"})
+    revision = fern.edit(pattern, {"do": "set", "lane": "pump", "slot": "probability",
+                                   "value": 50})["revision"]
+    for n in range(6):
+        fern.good("post", f"patterns/{pattern}/trail", heard(
+            n, segment(revision, 4 * n, 4 * n + 4), beats=4) | {"start": 4 * n})
+    trail = fern.good("get", f"patterns/{pattern}/trail")
+    played = [{(note.lane, round(note.start * 12) - 48 * n)
+               for note in play(recipe_of(revision), 4 * n, 4 * n + 4)} for n in range(6)]
+    assert [each["strange"] for each in trail] == pytest.approx(strangeness(played))
+    assert len({each["strange"] for each in trail}) > 1
+    later = fern.edit(pattern, {"do": "reroll"})["revision"]
+    fern.good("post", f"patterns/{pattern}/trail", heard(7, segment(later, 0, 4), beats=4))
+    assert fern.good("get", f"patterns/{pattern}/trail")[-1]["strange"] is None, "of another recipe"

@@ -4,6 +4,7 @@ from fractions import Fraction
 from typing import Any
 from uuid import UUID
 
+from django.db.models import F
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice import AnyEdit, RecipeError
@@ -27,7 +28,8 @@ MOST_BARS = 256
 
 class TrailOut(Schema):
     """A pass on the Trail; `number` is its own on the Trails of the piece, from 1, and `passing`
-    which pass of the pattern it was, from 1."""
+    which pass of the pattern it was, from 1; strange: how many notes it is from what passes of its
+    recipe usually are, where the whole Trail is asked for and there are three of them."""
 
     id: int
     number: int
@@ -35,6 +37,7 @@ class TrailOut(Schema):
     beats: float
     thumb: Thumb
     kept: bool
+    strange: float | None = None
 
 
 class KeepIn(Schema):
@@ -56,9 +59,10 @@ class KeepIn(Schema):
 @router.get("/patterns/{pattern_id}/trail", response=list[TrailOut])
 def read_trail(request: FromOwner, pattern_id: int) -> list[dict[str, Any]]:
     """The last passes that were played, the newest last."""
-    entries = pattern_of(request, pattern_id).trail.defer("segments").order_by("-id")[
-        :trail.SHOWN_PASSES]
-    return [_trail_out(entry) for entry in reversed(entries)]
+    entries = list(reversed(pattern_of(request, pattern_id).trail.defer("segments").annotate(
+        revision=F("segments__0__revision")).order_by("-id")[:trail.SHOWN_PASSES]))
+    return [_trail_out(entry) | {"strange": strange}
+            for entry, strange in zip(entries, trail.strange(entries), strict=True)]
 
 
 def _trail_out(entry: Any) -> dict[str, Any]:

@@ -1,5 +1,6 @@
 """The Trail: passes as they were played, and clips kept from them."""
 
+from collections.abc import Sequence
 from fractions import Fraction
 from typing import Any, Self
 from uuid import UUID
@@ -14,6 +15,7 @@ from lattice import (
     Segment,
     Speed,
     read,
+    strangeness,
     take_clip,
     to_json,
 )
@@ -34,6 +36,7 @@ from studio.worked_out.recipes import patterns_by_revision, recipe_of, recipe_wi
 from studio.worked_out.thumbs import thumb
 
 MOST_SEGMENTS = 2000
+PARTS_OF_A_BEAT = 12
 SHOWN_PASSES = 200
 """So many passes of a pattern are on the Trail, the last ones."""
 _edits: TypeAdapter[list[AnyEdit]] = TypeAdapter(list[AnyEdit])
@@ -94,6 +97,22 @@ def remember(pattern_id: int, heard_pass: HeardPass) -> models.TrailPass:
     except IntegrityError:  # it was sent before
         return models.TrailPass.objects.defer("segments").get(pattern_id=pattern_id,
                                                               key=heard_pass.key)
+
+
+def strange(entries: Sequence[Any]) -> list[float | None]:
+    """How strange each of these passes is among those of its `revision` that are as long, told by
+    their pictures: which lanes have notes in which twelfths of a beat."""
+    alike: dict[tuple[Any, str], list[int]] = {}
+    for place, entry in enumerate(entries):
+        alike.setdefault((entry.revision, entry.beats), []).append(place)
+    found: list[float | None] = [None] * len(entries)
+    for places in alike.values():
+        parts = float(Fraction(entries[places[0]].beats)) * PARTS_OF_A_BEAT
+        told = strangeness([{(lane["id"], round(share * parts)) for lane in entries[place].picture[
+            "lanes"] for share, _ in lane["notes"]} for place in places])
+        for place, each in zip(places, told, strict=True):
+            found[place] = each
+    return found
 
 
 def _heard_one_more(pattern_id: int) -> int:

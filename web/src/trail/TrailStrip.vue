@@ -23,13 +23,37 @@ const notices = useNotices()
 const strip = useTemplateRef<HTMLElement>('strip')
 const keepBars = [1, 2, 4, 8]
 
-watch(
-  () => trail.passes.at(-1)?.id,
-  () => void nextTick(() => strip.value?.scrollTo({ left: strip.value.scrollWidth })),
-  { immediate: true },
-)
 const lanes = () => pattern.view?.lanes.map((lane) => lane.id)
 
+/** Passes as they were heard, or the strangest first: those farthest from what passes of their recipe usually are. */
+const ORDERS = { heard: 'just heard', strange: 'strangest first' }
+const order = ref<keyof typeof ORDERS>('heard')
+const shown = computed(() => (order.value === 'heard'
+  ? trail.passes
+  : [...trail.passes].sort((a, b) => (b.strange ?? -1) - (a.strange ?? -1))))
+const orders = computed<Entry[]>(() => Object.entries(ORDERS).map(([name, title]) => ({
+  title, chosen: order.value === name,
+  about: name === 'strange' ? 'farthest from the usual pass of their recipe' : 'the newest last',
+  run: () => void putInOrder(name as keyof typeof ORDERS),
+})))
+async function putInOrder(by: keyof typeof ORDERS): Promise<void> {
+  if (by === 'strange') await notices.attempt(() => trail.open(pattern.id))
+  order.value = by
+  await nextTick()
+  strip.value?.scrollTo({ left: by === 'strange' ? 0 : strip.value.scrollWidth })
+}
+watch(() => pattern.id, () => (order.value = 'heard'))
+const told = (pass: (typeof trail.passes)[number]) => {
+  const notes = `${pass.thumb.notes.toLocaleString('en')} ${pass.thumb.notes === 1 ? 'note' : 'notes'}`
+  return pass.strange === null || pass.strange === undefined
+    ? notes : `${notes}, ${Number(pass.strange.toFixed(1))} from the usual`
+}
+
+watch(
+  () => trail.passes.at(-1)?.id,
+  () => void nextTick(() => order.value === 'heard' && strip.value?.scrollTo({ left: strip.value.scrollWidth })),
+  { immediate: true },
+)
 /** The chosen passes, from the first to the last. */
 const ends = ref<[number, number] | null>(null)
 const chosen = computed(() => {
@@ -139,17 +163,22 @@ const keepTitle = computed(() => (
 <template>
   <section class="trail pane" :class="{ narrow }" aria-label="Trail" data-region>
     <div class="title">
-      <span class="head">Trail</span><span class="quiet">just heard</span>
+      <span class="head">Trail</span>
+      <PickMenu v-if="trail.passes.length > 2" label="Order of the Trail" :entries="orders">
+        <template #opener="{ menu }"><button type="button" class="plain quiet sort"
+          v-bind="menu">{{ ORDERS[order] }}</button></template>
+      </PickMenu>
+      <span v-else class="quiet">just heard</span>
     </div>
     <ol ref="strip" v-one-stop="'li'">
       <li
-        v-for="pass in trail.passes" :key="pass.id" :data-pass="pass.id"
+        v-for="pass in shown" :key="pass.id" :data-pass="pass.id"
         :class="{ chosen: chosen.includes(pass), sounding: player.again.includes(pass.id) }"
       >
         <button
           type="button" class="plain picture" :aria-pressed="chosen.includes(pass)"
           :aria-label="`Choose pass ${pass.number}`"
-          :title="`Pass ${pass.passing} of the pattern. Choose it; with Shift, all up to here`"
+          :title="`Pass ${pass.passing} of the pattern: ${told(pass)}. Choose it; with Shift, all up to here`"
           @click="(event) => choose(pass.id, event.shiftKey)"
         ><RhythmThumb :thumb="pass.thumb" :lanes="lanes()" /></button>
         <span class="foot">
@@ -157,7 +186,7 @@ const keepTitle = computed(() => (
             :icon="mdiPlay" size="x-small" class="hear" :aria-label="`Hear pass ${pass.number} again`"
             @click="player.hearAgain([pass.id])"
           />
-          <span class="number">pass {{ pass.number }}</span>
+          <span class="number">pass {{ pass.number }}<small>{{ order === 'strange' && pass.strange != null ? `${pass.strange.toFixed(1)} apart` : `${pass.thumb.notes} notes` }}</small></span>
           <button
             type="button" class="plain keep"
             :aria-label="pass.kept ? `Pass ${pass.number} is kept; keep it again` : `Keep pass ${pass.number}`"
@@ -216,7 +245,9 @@ li.sounding { background: color-mix(in srgb, var(--lamp) 30%, var(--card)); }
 .picture { display: block; height: 30px; width: 100%; }
 .foot { display: flex; align-items: center; font-size: 12px; }
 .hear { margin-left: -7px; }
-.number { flex: 1; white-space: nowrap; }
+.number { flex: 1; white-space: nowrap; line-height: 1.05; }
+.number small { display: block; font-size: 10.5px; color: var(--quiet); }
+.sort { font-size: 12px; text-align: left; border-bottom: 2px dotted var(--quiet); }
 .keep { color: var(--link); font-weight: 700; }
 .none { flex: 0 1 auto; width: auto; font-size: 13px; border-style: dashed; padding: 14px; }
 .tools { flex: none; display: flex; gap: 6px; align-items: center; font-size: 12.5px; }
