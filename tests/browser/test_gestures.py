@@ -175,9 +175,8 @@ def test_all_patterns_with_so_many_hits_are_scrubbed_through(studio: Studio) -> 
         "Pattern number takes a whole number from 1 to 2,002.")
 
 
-@pytest.mark.parametrize("round_", [0, 1, -1])
-def test_a_ride_is_laid_in_as_it_was_heard(studio: Studio, round_: int) -> None:
-    """Over several rounds of a frame of one bar: each is there to be laid in, note for note."""
+def riding(studio: Studio) -> Any:
+    """Ride the hats of a copy: the pad is held; where it is."""
     studio.own_copy()
     page = studio.page
     studio.lane("Drip")
@@ -188,6 +187,13 @@ def test_a_ride_is_laid_in_as_it_was_heard(studio: Studio, round_: int) -> None:
     assert box
     page.mouse.move(box["x"] + box["width"] * 0.63, box["y"] + 40)
     page.mouse.down()
+    return box
+
+
+@pytest.mark.parametrize("round_", [0, 1, -1])
+def test_a_ride_is_laid_in_as_it_was_heard(studio: Studio, round_: int) -> None:
+    """Over several rounds of a frame of one bar: each is there to be laid in, note for note."""
+    page, box = studio.page, riding(studio)
     for across, up in ((0.4, 70), (0.93, 20), (0.2, 5), (0.75, 60)):
         page.wait_for_timeout(1100)
         page.mouse.move(box["x"] + box["width"] * across, box["y"] + up, steps=3)
@@ -214,16 +220,7 @@ def test_a_ride_is_laid_in_as_it_was_heard(studio: Studio, round_: int) -> None:
 
 
 def test_a_ride_is_on_the_trail_and_can_be_laid_in(studio: Studio) -> None:
-    studio.own_copy()
-    page = studio.page
-    studio.lane("Drip")
-    page.get_by_role("tab", name="Ride").click()
-    page.get_by_role("button", name="Play", exact=True).click()
-    studio.played(2)
-    box = page.locator(".pad").bounding_box()
-    assert box
-    page.mouse.move(box["x"] + box["width"] * 0.63, box["y"] + 40)
-    page.mouse.down()
+    page, box = studio.page, riding(studio)
     page.wait_for_timeout(700)
     page.mouse.move(box["x"] + box["width"] * 0.93, box["y"] + 10, steps=3)
     page.wait_for_timeout(3000)
