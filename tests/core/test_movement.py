@@ -257,7 +257,8 @@ def test_a_controller_moves_on_along_its_path() -> None:
 
 @settings(max_examples=60, deadline=None)
 @given(st.sampled_from(["wave", "line", "steps", "wander"]), st.integers(1, 5),
-       st.floats(0.1, 39.9), st.sampled_from(["step", "glide"]))
+       st.floats(0.1, 39.9) | st.integers(1, 3839).map(lambda place: place / 96),
+       st.sampled_from(["step", "glide"]))
 def test_a_controller_moves_alike_from_anywhere_on(shape: str, bars: int, cut: float,
                                                    move: str) -> None:
     found = turning(shape, bars, move, probability=60, rule=euclid(3))

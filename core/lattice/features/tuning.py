@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Literal, get_args
+from typing import Literal
 
 from lattice.base.clauses import ClauseKind, Names, Part
 from lattice.base.controllers import Number
@@ -73,5 +73,4 @@ def _parts(lane: TuningFields, names: Names) -> list[Part]:
                                            TUNED_WORDS), "."]
 
 
-assert set(TUNED_WORDS) == set(get_args(Tuned))
 TUNED = ClauseKind[TuningFields]("tuned", "tuning of strokes", _present, _parts)

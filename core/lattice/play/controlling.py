@@ -75,12 +75,14 @@ class ControlVoice(Voice):
         found = [first] if start <= first.time else []
         if path.first == path.last and not path.drawn:
             return found
-        begin = max(floor(first.time * EVENTS_A_BEAT + HAIR) + 1, ceil(start * EVENTS_A_BEAT))
+        begin = max(floor(first.time * EVENTS_A_BEAT + HAIR) + 1,
+                    ceil(start * EVENTS_A_BEAT - HAIR))
         value = self._on_path(max(first.time, (begin - 1) / EVENTS_A_BEAT))
-        for place in range(begin, ceil(end * EVENTS_A_BEAT)):
-            before, value = value, self._on_path(place / EVENTS_A_BEAT)
-            if value != before:
-                found.append(Knot(place / EVENTS_A_BEAT, value))
+        for place in range(begin, ceil(end * EVENTS_A_BEAT + HAIR)):
+            at = place / EVENTS_A_BEAT
+            before, value = value, self._on_path(at)
+            if value != before and start <= at < end:
+                found.append(Knot(at, value))
         return found
 
     @cached_property
