@@ -3,7 +3,7 @@
  * each in a file of its own.
  */
 import { defineStore } from 'pinia'
-import { api, ask } from '@/api/client'
+import { api, ask, type State } from '@/api/client'
 import { usePatternChanges } from './changes'
 import { useChoice } from './choice'
 import { letGo } from '@/app/hand'
@@ -36,7 +36,14 @@ export const usePattern = defineStore('pattern', () => {
     stopWeaving()
     const body = { start: 0, end: 8 * LEAST_BEATS, chosen: chosen.value }
     const params = { path: { pattern_id: pattern } }
-    sight.show(await ask(api.POST('/api/patterns/{pattern_id}/state', { params, body })))
+    // What was changed while the answer was on its way is newer than it: then it is asked for again.
+    let known: number | undefined
+    let state: State
+    do {
+      known = sight.newest.get(pattern)
+      state = await ask(api.POST('/api/patterns/{pattern_id}/state', { params, body }))
+    } while (sight.newest.get(pattern) !== known)
+    sight.show(state)
     await look()
   }
 
