@@ -21,7 +21,7 @@ from lattice.features.chance import ChanceFields
 from lattice.features.gusts import Gusty
 from lattice.features.human import HumanFields
 from lattice.features.loudness import LoudnessFields
-from lattice.features.movement import Paths, WordPath
+from lattice.features.movement import Paths, WordPath, path_of
 from lattice.features.own_sound import OwnSoundFields
 from lattice.features.timing import TimingFields
 from lattice.features.tuning import TuningFields
@@ -49,7 +49,7 @@ class Lane(ChanceFields, LoudnessFields, TuningFields, TimingFields, HumanFields
         """The path along which a controller moves on through its bars, if its value follows one."""
         if self.kind != "control" or self.strands.of(VALUE):
             return None
-        return next((path for path in self.paths if path.word == VALUE.name), None)
+        return path_of(self.paths, VALUE.name)
 
     @property
     def channel(self) -> int:

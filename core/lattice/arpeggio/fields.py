@@ -202,8 +202,9 @@ class ArpeggioFields(PitchFields):
         pool = arpeggio.pool
         size = len(pool) if isinstance(pool, tuple) else len(arpeggio.held) if pool == "held" else 8
         size *= 2 * arpeggio.octaves - 1
-        notes = float(max(_at_once(arpeggio.order, size), {"one": 1, "all": size}.get(
-            str(arpeggio.first), arpeggio.first if isinstance(arpeggio.first, int) else 1)))
+        first = arpeggio.first if isinstance(arpeggio.first, int) else \
+            size if arpeggio.first == "all" else 1
+        notes = float(max(_at_once(arpeggio.order, size), first))
         second = arpeggio.second
         if second is not None:
             strokes = 1 + lasts / (4 * float(second.step))

@@ -237,7 +237,7 @@ class SecondWalk:
     def last_held(self, stroke: int, count: int) -> int:
         """The stroke, of `count`, to whose end what begins on one is held."""
         order, last = self.second.order, stroke
-        if isinstance(order, str):
+        if not self._order.holds:
             return stroke
         for i in range(stroke + 1, count):
             entry = order[i % len(order)]

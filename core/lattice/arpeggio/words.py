@@ -18,6 +18,7 @@ from lattice.arpeggio.fields import (
     Held,
     HitCount,
     Octaves,
+    Place,
 )
 from lattice.arpeggio.orders import ORDERS, order_of
 from lattice.arpeggio.orders.base import Pause, Period
@@ -48,7 +49,7 @@ EXTENDED = {"up": ("up", ""), "down": ("down", ""), "both": ("up and down", "to 
 SOME = "some"
 FIRST = {"one": ("one note a hit", ""), "all": ("all of them on the first", "then one note a hit"),
          SOME: ("several on the first", "so many of the lowest, then one note a hit")}
-MOST_PLACES = 256
+MOST_PLACES = limits(Place)[1] + 1
 ORDER_SAID = "1, 3, rest, 4, hold, 1 with 2"
 HITS = "hits"
 RESTARTS = {"pass": ("in every pass", ""), "chord": ("with the chord", "with each chord anew"),

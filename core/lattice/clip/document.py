@@ -25,6 +25,7 @@ from lattice.base.values import (
 )
 from lattice.clip.bars import Section, beginning, sections
 from lattice.features.own_sound import OwnSound
+from lattice.features.rolls import Bend
 from lattice.features.sound import Sound
 from lattice.features.tuning import Tuned
 from lattice.pitch.key import Key
@@ -36,7 +37,8 @@ MOST_BEATS = 16_384
 """A clip lasts so long at the most."""
 
 
-Semitones = Annotated[float, Field(ge=-48, le=48)]
+MAY_CHANGE = "tempo", "meter", "key"
+"""What a mark may make another from it on."""
 
 
 class ClipNote(Document):
@@ -49,7 +51,7 @@ class ClipNote(Document):
     velocity: Velocity
     channel: Channel
     lane: str
-    tune: Semitones = 0
+    tune: Bend = 0
 
     @property
     def end(self) -> float:
@@ -172,22 +174,27 @@ class Clip(Document):
     def gone_round(self, times: int) -> Clip:
         """The clip so many times, one after another."""
         beats = float(self.beats)
-        again = ClipMark(time=0, **self.changing)
-        first = (again,) if self.changing else ()
+        first = (ClipMark(time=0, **self.changing),) if self.changing else ()
+        again = self.model_copy(update={"marks": (*first, *self.marks)})
+        rounds = [self, *(again.later(i * beats) for i in range(1, times))]
+        return self.model_copy(update={"beats": self.beats * times} | {
+            name: tuple(each for part in rounds for each in getattr(part, name))
+            for name in ("notes", "changes", "marks")})
+
+    def later(self, beats: float) -> Clip:
+        """The same notes, changes and marks, so many beats later; it is as long as it was."""
         return self.model_copy(update={
-            "beats": self.beats * times,
-            "notes": tuple(note.model_copy(update={"start": note.start + i * beats})
-                           for i in range(times) for note in self.notes),
-            "changes": tuple(change.model_copy(update={"time": change.time + i * beats})
-                             for i in range(times) for change in self.changes),
-            "marks": tuple(mark.model_copy(update={"time": mark.time + i * beats})
-                           for i in range(times)
-                           for mark in ((*first, *self.marks) if i else self.marks))})
+            "notes": tuple(note.model_copy(update={"start": note.start + beats})
+                           for note in self.notes),
+            "changes": tuple(change.model_copy(update={"time": change.time + beats})
+                             for change in self.changes),
+            "marks": tuple(mark.model_copy(update={"time": mark.time + beats})
+                           for mark in self.marks)})
 
     @property
     def changing(self) -> dict[str, Any]:
         """What it begins with of tempo, metre and key, as far as its marks change it."""
-        return {name: getattr(self, name) for name in ("tempo", "meter", "key")
+        return {name: getattr(self, name) for name in MAY_CHANGE
                 if any(getattr(mark, name) is not None for mark in self.marks)}
 
     def stretch(self, start: Fraction, end: Fraction) -> Clip:
@@ -205,7 +212,7 @@ class Clip(Document):
         marks: list[ClipMark] = []
         for mark in self.marks:
             if mark.time <= first:
-                fields |= {name: value for name in ("tempo", "meter", "key")
+                fields |= {name: value for name in MAY_CHANGE
                            if (value := getattr(mark, name)) is not None}
             elif mark.time < last:
                 marks.append(mark.model_copy(update={"time": mark.time - first}))

@@ -4,17 +4,22 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from fractions import Fraction
-from itertools import count
+from itertools import accumulate, count
 from math import lcm
 from typing import Any
 
 from lattice.base.errors import RecipeError
 from lattice.base.words import many
 from lattice.clip.changed import MOST_NOTES
-from lattice.clip.document import FINEST_GRAIN, MOST_BEATS, Clip, ClipLane, ClipMark, ClipNote
-
-FOLLOWED = "tempo", "meter", "key"
-"""What a mark may change."""
+from lattice.clip.document import (
+    FINEST_GRAIN,
+    MAY_CHANGE,
+    MOST_BEATS,
+    Clip,
+    ClipLane,
+    ClipMark,
+    ClipNote,
+)
 
 
 def joined_clip(clips: Sequence[Clip], name: str) -> Clip:
@@ -31,20 +36,18 @@ def joined_clip(clips: Sequence[Clip], name: str) -> Clip:
             f"A clip lasts up to {MOST_BEATS:,} beats and holds up to {MOST_NOTES:,} notes; these "
             f"would be {float(beats):g} beats and {many(notes, 'notes')}. Join fewer.")
     lanes = _Lanes(clips)
-    made: dict[str, list[Any]] = {"notes": [], "changes": []}
-    at = Fraction(0)
-    for number, clip in enumerate(clips):
-        own, later = lanes.ids[number], float(at)
-        made["notes"] += [note.model_copy(update={"start": note.start + later,
-                                                  "lane": own[note.lane]}) for note in clip.notes]
-        made["changes"] += [change.model_copy(update={"time": change.time + later,
-                                                      "lane": own[change.lane]})
-                            for change in clip.changes]
-        at += clip.beats
+    starts = [float(at) for at in accumulate((clip.beats for clip in clips), initial=Fraction(0))]
+    placed = [clip.later(at) for clip, at in zip(clips, starts, strict=False)]
+
+    def all_of(name: str) -> list[Any]:
+        return [each.model_copy(update={"lane": own[each.lane]})
+                for clip, own in zip(placed, lanes.ids, strict=True)
+                for each in getattr(clip, name)]
+
     return clips[0].model_copy(update={
         "name": name, "beats": beats, "lanes": tuple(lanes.all),
-        "notes": tuple(_cut(made["notes"])),
-        "changes": tuple(made["changes"]), "marks": tuple(_marks(clips)), "grain": _grain(clips)})
+        "notes": tuple(_cut(all_of("notes"))), "changes": tuple(all_of("changes")),
+        "marks": tuple(_marks(placed, starts)), "grain": _grain(clips)})
 
 
 class _Lanes:
@@ -55,20 +58,21 @@ class _Lanes:
         self.ids: list[dict[str, str]] = []
         known: list[tuple[ClipLane, int]] = []
         for clip in clips:
-            own: dict[str, str] = {}
+            places: dict[str, int] = {}
             for lane in clip.lanes:
                 alike = lane.model_copy(update={"id": "", "choked_by": None}), \
                     clip.channel_of(lane.id)
                 place = next((i for i, each in enumerate(known) if each == alike
-                              and self.all[i].id not in own.values()), None)
+                              and i not in places.values()), None)
                 if place is None:
+                    place = len(known)
                     known.append(alike)
                     self.all.append(lane.model_copy(update={"id": self._free(lane.id)}))
-                    place = -1
-                own[lane.id] = self.all[place].id
+                places[lane.id] = place
+            own = {lane_id: self.all[place].id for lane_id, place in places.items()}
             self.ids.append(own)
             for lane in clip.lanes:  # cut short by the one that it was cut short by here
-                place = next(i for i, each in enumerate(self.all) if each.id == own[lane.id])
+                place = places[lane.id]
                 self.all[place] = self.all[place].model_copy(update={
                     "choked_by": own.get(lane.choked_by or "")})
 
@@ -91,19 +95,18 @@ def _cut(notes: list[ClipNote]) -> list[ClipNote]:
     return found
 
 
-def _marks(clips: Sequence[Clip]) -> Iterator[ClipMark]:
-    force = {field: getattr(clips[0], field) for field in FOLLOWED}
-    at = Fraction(0)
-    for clip in clips:
-        begins = {field: getattr(clip, field) for field in FOLLOWED}
-        yield ClipMark(time=float(at), name=clip.name, **{
+def _marks(placed: Sequence[Clip], starts: Sequence[float]) -> Iterator[ClipMark]:
+    """A mark where each of the clips begins, and those that it has."""
+    force = {field: getattr(placed[0], field) for field in MAY_CHANGE}
+    for clip, at in zip(placed, starts, strict=False):
+        begins = {field: getattr(clip, field) for field in MAY_CHANGE}
+        yield ClipMark(time=at, name=clip.name, **{
             field: value for field, value in begins.items() if value != force[field]})
         force = begins
         for mark in clip.marks:
-            yield mark.model_copy(update={"time": mark.time + float(at)})
-            force |= {field: value for field in FOLLOWED
+            yield mark
+            force |= {field: value for field in MAY_CHANGE
                       if (value := getattr(mark, field)) is not None}
-        at += clip.beats
 
 
 def _grain(clips: Sequence[Clip]) -> int | None:

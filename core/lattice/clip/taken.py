@@ -10,6 +10,7 @@ from math import lcm
 from lattice.base.controllers import Number
 from lattice.clip.document import (
     FINEST_GRAIN,
+    MAY_CHANGE,
     Clip,
     ClipChange,
     ClipMark,
@@ -127,7 +128,7 @@ def _marks(segments: Sequence[Segment], start: float, end: float) -> Iterator[Cl
     before: Recipe | None = None
     for segment in segments:
         recipe = segment.recipe
-        said = {name: value for name in ("tempo", "meter", "key")
+        said = {name: value for name in MAY_CHANGE
                 if before and (value := getattr(recipe, name)) != getattr(before, name)}
         if start <= segment.at < end:
             time = segment.at - start

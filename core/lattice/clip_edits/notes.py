@@ -10,8 +10,9 @@ from lattice.base.errors import RecipeError
 from lattice.base.values import Document, NoteNumber, Velocity
 from lattice.base.words import many
 from lattice.clip.changed import MOST_NOTES, Changed, Places, parted, with_notes
-from lattice.clip.document import Clip, ClipNote, Semitones
+from lattice.clip.document import Clip, ClipNote
 from lattice.clip_edits.base import ClipEdit
+from lattice.features.rolls import Bend
 from lattice.play.events import TICK
 
 Shift = Annotated[float, Field(ge=-20_000, le=20_000)]
@@ -25,7 +26,7 @@ class NewNote(Document):
     pitch: NoteNumber
     velocity: Velocity
     lane: str
-    tune: Semitones = 0
+    tune: Bend = 0
 
 
 class AddNotes(ClipEdit):

@@ -11,9 +11,9 @@ from lattice.base.errors import RecipeError
 from lattice.base.group import MAX_LANES
 from lattice.base.words import Shape
 from lattice.edits.base import Edit, and_more, in_all, who
-from lattice.features.movement import SHAPES, WordPath
+from lattice.features.movement import SHAPES, WordPath, path_of
 from lattice.recipe import Recipe, changed, edited, with_lane
-from lattice.sentence import moving_in, path_for, path_of, reshaped, words_that_move
+from lattice.sentence import moving_in, path_for, reshaped, words_that_move
 
 
 def with_path(recipe: Recipe, lane_id: str | None, word: str, path: WordPath | None) -> Recipe:
@@ -57,7 +57,7 @@ class FollowPath(Edit):
             raise RecipeError("That word cannot follow a path, or is no longer in the sentence.")
         path = None
         if self.shape is not None:
-            known = path_of(moving_in(recipe, self.lane), self.word)
+            known = path_of(moving_in(recipe, self.lane).paths, self.word)
             path = reshaped(known, self.shape, slot) if known else path_for(slot, self.shape)
             if self.points is not None:
                 for point in self.points:

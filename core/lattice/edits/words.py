@@ -16,6 +16,7 @@ from lattice.base.values import Document, tidy
 from lattice.base.words import Clause, Slot
 from lattice.edits.base import Edit, and_more, in_all, who
 from lattice.edits.movement import with_path, without_lost_paths
+from lattice.features.movement import path_of
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, changed, edited, refusing, with_lane
 from lattice.rules import RULES, FollowingRule
@@ -23,7 +24,6 @@ from lattice.sentence import (
     CLAUSES,
     PATTERN_CLAUSES,
     lane_sentence,
-    path_of,
     pattern_sentence,
     with_word,
     word,
@@ -48,7 +48,7 @@ class SetSlot(Edit):
         value = slot.accept(self.value)
         lane = recipe.lane(self.lane) if self.lane is not None else None
         turned = recipe
-        path = path_of(lane or recipe, self.slot)
+        path = path_of((lane or recipe).paths, self.slot)
         if path and slot.path and slot.path.clause:  # it is turned together with its path
             by = float(self.value) - float(slot.value)
             turned = with_path(recipe, self.lane, self.slot, path.shifted(by, slot))

@@ -112,6 +112,11 @@ def _one_each(paths: tuple[WordPath, ...]) -> tuple[WordPath, ...]:
 Paths = Annotated[tuple[WordPath, ...], Field(max_length=MOST_PATHS), AfterValidator(_one_each)]
 
 
+def path_of(paths: Paths, word: str) -> WordPath | None:
+    """The path that a word follows, if it follows one."""
+    return next((path for path in paths if path.word == word), None)
+
+
 class MovementFields(LaneGroup):
     """Which of the lane's numbers follow a path."""
 

@@ -33,14 +33,19 @@ class TuningFields(RollFields, MovementFields):
     tuned: Tuned = "unsent"
 
     @property
+    def strikes_drum(self) -> bool:
+        """Whether its hits strike the lane's own drum, which a roll may tune."""
+        return self.kind == "drum" and self.walks is None
+
+    @property
     def tunable(self) -> bool:
         """Whether the pitch of a roll tunes a drum, and chooses no other note."""
-        return self.kind == "drum" and self.walks is None and self.tuned != "notes"
+        return self.strikes_drum and self.tuned != "notes"
 
     @property
     def tuning(self) -> float:
         """How many semitones a stroke is tuned up or down at the most, whatever the bar."""
-        if self.kind != "drum" or self.walks is not None:
+        if not self.strikes_drum:
             return 0
         ends = [end for roll in self.rolls for end in roll.pitch]
         for path in self.paths:
@@ -64,8 +69,7 @@ def tuned_by(semitones: float, reach: int) -> Sequence[tuple[Number, int]]:
 
 
 def _present(lane: TuningFields) -> bool:
-    return lane.kind == "drum" and lane.walks is None and (
-        lane.tuning != 0 or lane.tuned != "unsent")
+    return lane.strikes_drum and (lane.tuning != 0 or lane.tuned != "unsent")
 
 
 def _parts(lane: TuningFields, names: Names) -> list[Part]:

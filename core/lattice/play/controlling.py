@@ -6,7 +6,6 @@ from collections.abc import Iterator, Sequence
 from functools import cached_property
 from math import ceil, floor
 
-from lattice.base.draws import Draws
 from lattice.base.values import half_up
 from lattice.control.line import EVENTS_A_BEAT, HAIR, Knot, value_reader
 from lattice.features.chance import Fate
@@ -27,7 +26,6 @@ class ControlVoice(Voice):
         self.control = lane.control
         self.value = value_reader(lane, self.draws, self.hits)
         self._path, self._bar = lane.value_path, self.times.bar / self.times.grain
-        self._paces = Draws(setting.recipe.seed, lane.seed, lane.id)
         self.line = Line(lane.control, lane.channel, lane.id, self._set,
                          self.times.frame / self.times.grain, stands=True, silent=self.never_sounds)
 
@@ -51,7 +49,7 @@ class ControlVoice(Voice):
         """What the value's path says at a time, within the controller's bounds."""
         assert self._path is not None
         low, high = self.control.bounds
-        return min(high, max(low, half_up(self._path.at(at / self._bar, self._paces))))
+        return min(high, max(low, half_up(self._path.at(at / self._bar, self.draws))))
 
     def _time(self, hit: Hit) -> float:
         cell_beats = hit.length / self.times.grain

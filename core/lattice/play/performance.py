@@ -11,7 +11,7 @@ from collections.abc import Hashable, Iterable, Iterator, Sequence
 from lattice.base.controllers import Number
 from lattice.base.lately import Lately
 from lattice.features.gusts import PatternGust
-from lattice.features.tuning import RANGES, SET_BY_TUNING, bend_range, tuned_by
+from lattice.features.tuning import RANGES, SET_BY_TUNING, bend_range
 from lattice.pitch.progression import Progression
 from lattice.pitch.reading import Harmony
 from lattice.play.controlling import ControlVoice
@@ -215,18 +215,6 @@ class Performance:
                  for line in self._lines(lane_id, voice)
                  for change in self._set_by(lane_id, line, begin, stop)]
         return sorted(found, key=lambda change: change.time)
-
-    def tunings_of(self, lane_id: str, start: float, end: float) -> list[
-            tuple[float, Number, int]]:
-        """What is to be set before each stroke of one lane in [start, end) beats so that pitch
-        bend tunes it, whatever it stands at; nothing where its tuning does not leave so."""
-        reach = self.tuning_reach(lane_id)
-        if reach is None:
-            return []
-        return [(note.start, *each) for voice, begin, stop in self.playing(lane_id, start, end)
-                for sounding in voice.soundings(begin, stop) if sounding.sounds
-                for note in sounding.notes if begin <= note.start < stop
-                for each in tuned_by(note.tune, reach)]
 
     def _set_by(self, lane_id: str, line: Line, start: float, end: float) -> list[Change]:
         """What a line sets in a part of time with one voice. Where a bar begins, by other values

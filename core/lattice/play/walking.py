@@ -104,7 +104,7 @@ class WalkingVoice(NoteVoice):
             walked = self.walk.at(each.walked)
             if walked is None or not walked.place or not isinstance(walked.at, str):
                 break
-            if walked.at == "hold" and not self._replaced(each) and \
+            if walked.at == "hold" and not self._replaced(self._anchor_of(each)) and \
                     self.chance.fate(each.hit).sounds:
                 held = (each.hit.start - moment.hit.start) / self.times.grain
                 until = held + self.lasts(each.hit, None)
@@ -114,14 +114,14 @@ class WalkingVoice(NoteVoice):
             Sounding]:
         """The soundings of a moment: the walk's notes, held on for so many beats, and the
         anchor's."""
-        fate = self.walk.anchor(moment) if moment.anchored else None
+        fate = self._anchor_of(moment)
         walked: Sequence[PoolNote] = ()
         walked_fate: Fate | None = None
         if moment.walked is not None:
             walked_fate = self.chance.fate(moment.hit)
             if covered:
                 walked_fate.sounds, walked_fate.covered = False, True
-            if not self._replaced(moment):
+            if not self._replaced(fate):
                 walked = self._moved(moment, self.walk.notes(moment.walked))
         lasts = self.lasts(moment.hit, following)
         anchored = self._anchored(moment, fate) if fate else None
@@ -137,11 +137,15 @@ class WalkingVoice(NoteVoice):
             found.append(self._sounding_of(cause, [anchored], lasts))
         return found
 
-    def _replaced(self, moment: Moment) -> bool:
+    def _anchor_of(self, moment: Moment) -> AnchorFate | None:
+        """What becomes of the anchor of a moment, if it has one."""
+        return self.walk.anchor(moment) if moment.anchored else None
+
+    def _replaced(self, fate: AnchorFate | None) -> bool:
         """Whether an anchor sounds in place of the walk's note, or makes it wait."""
         anchor = self.arpeggio.anchor
-        return anchor is not None and moment.anchored and anchor.mode == "instead" and (
-            anchor.walk == "waits" or self.walk.anchor(moment).comes_off)
+        return anchor is not None and fate is not None and anchor.mode == "instead" and (
+            anchor.walk == "waits" or fate.comes_off)
 
     def _moved(self, moment: Moment, notes: Sequence[PoolNote]) -> list[PoolNote]:
         """Walked notes at their pitch, with the velocity that they have on this hit."""

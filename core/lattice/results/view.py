@@ -9,6 +9,7 @@ from math import ceil, floor
 from lattice.base.controllers import Number, controller_name, value_bounds
 from lattice.control.line import corners
 from lattice.features.own_sound import OwnSound
+from lattice.features.tuning import tuned_by
 from lattice.pitch.fields import PitchFields
 from lattice.pitch.names import chord_name
 from lattice.play import ControlVoice, Note, NoteVoice, Performance, Voice
@@ -183,11 +184,12 @@ def pictures(performance: Performance, lanes: list[Lane], start: float, end: flo
             picture.changes = [(change.time, change.number, change.value)
                                for change in performance.changes_of(lane.id, start, end)
                                if not change.tuning]
-        if picture and audible:
-            picture.tunings += performance.tunings_of(lane.id, start, end)
+    reaches = {lane.id: performance.tuning_reach(lane.id) for lane in lanes}
     for note in performance.merged(lanes, heard, end):
-        drawn[note.lane].notes.append(
-            (note.start, note.length, note.pitch, note.velocity, note.tune))
+        shown = drawn[note.lane]
+        shown.notes.append((note.start, note.length, note.pitch, note.velocity, note.tune))
+        if reach := reaches[note.lane]:
+            shown.tunings += ((note.start, *each) for each in tuned_by(note.tune, reach))
     return drawn
 
 

@@ -2,7 +2,7 @@
 
 from lattice.sentence.by_bar import BarByBar, by_bar, words_that_move
 from lattice.sentence.kinds import CLAUSES, PATTERN_CLAUSES
-from lattice.sentence.movement import Moving, moving_in, path_for, path_of, reshaped
+from lattice.sentence.movement import Moving, moving_in, path_for, reshaped
 from lattice.sentence.said import Said
 from lattice.sentence.told import (
     Sentence,
@@ -26,7 +26,6 @@ __all__ = [
     "lane_summary",
     "moving_in",
     "path_for",
-    "path_of",
     "pattern_sentence",
     "reshaped",
     "tempo_word",

@@ -35,11 +35,6 @@ def moving_in(recipe: Recipe, lane_id: str | None) -> Moving:
     return recipe if lane_id is None else recipe.lane(lane_id)
 
 
-def path_of(moving: Moving, word: str) -> WordPath | None:
-    """The path that a word follows, if it follows one."""
-    return next((path for path in moving.paths if path.word == word), None)
-
-
 def draws_of(lane: Lane | None, recipe: Recipe) -> Draws:
     """The draws by which paths wander."""
     return Draws(recipe.seed, lane.seed, lane.id) if lane else Draws(recipe.seed, 0, "")

@@ -4,6 +4,7 @@ import { mdiPlay, mdiStop } from '@mdi/js'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useNotices } from '@/app/notices'
+import { many } from '@/app/many'
 import { usePiece } from '@/pieces/piece'
 import { useSayAll } from '@/say/useSayAll'
 import { useArriving, type Become } from './arriving'
@@ -98,7 +99,7 @@ async function take(become: Become): Promise<void> {
           <input v-model="chosen" type="checkbox" :value="place" />
           <span class="called"><b>{{ part.name || `Part ${place + 1}` }}</b>
             <span
-              class="quiet">{{ part.kind === 'drum' ? 'drums' : `channel ${part.channel}` }}, {{ part.notes.toLocaleString('en') }} note{{ part.notes === 1 ? '' : 's' }}<template
+              class="quiet">{{ part.kind === 'drum' ? 'drums' : `channel ${part.channel}` }}, {{ many(part.notes, 'note') }}<template
               v-if="part.controllers">, {{ part.controllers.toLocaleString('en') }} turns of controllers</template></span>
           </span>
           <span class="picture"><PartPicture v-if="part.notes" :view="song.view" :row="noteRow(place)"

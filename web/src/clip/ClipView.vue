@@ -8,6 +8,7 @@ import ClipTools from './ClipTools.vue'
 import NoteTold from './NoteTold.vue'
 import { useClip } from './clip'
 import { useClipKeys } from './useClipKeys'
+import { many } from '@/app/many'
 
 defineProps<{ name: string }>()
 const emit = defineEmits<{ close: [] }>()
@@ -23,7 +24,7 @@ const about = computed(() => {
   const bars = Number(view.value.bars.toFixed(2))
   const notes = view.value.notes.length
   return [
-    `${bars} bar${bars === 1 ? '' : 's'}`, `${notes.toLocaleString('en')} note${notes === 1 ? '' : 's'}`,
+    `${bars} bar${bars === 1 ? '' : 's'}`, many(notes, 'note'),
     clip.state?.of,
   ].filter(Boolean).join(' · ')
 })

@@ -7,7 +7,7 @@ import { api, ask, Refusal, type Edit, type State, type View } from '@/api/clien
 import { away, soon } from '@/api/insist'
 import { useNotices } from '@/app/notices'
 import { letGo } from '@/app/hand'
-import { useParts } from './inParts'
+import { lookAt, useParts } from './inParts'
 import { sameAsBefore } from './sameAsBefore'
 
 export interface Source {
@@ -161,10 +161,8 @@ export function useSight() {
   /** See the pattern with edits, without showing it; null where it cannot be seen, or has changed meanwhile. */
   async function foresee(edits: Edit[]): Promise<Seen | null> {
     const [pattern, source] = [id.value, { revision: revision.value, edits }]
-    const fresh = await ask(api.POST('/api/patterns/{pattern_id}/look', {
-      params: { path: { pattern_id: pattern } }, body: { ...source, ...wanted() },
-    })).catch(() => null)
-    return fresh && pattern === id.value ? { source, view: parts.assembled(fresh) } : null
+    const fresh = await lookAt(pattern, { ...source, ...wanted() }, parts).catch(() => null)
+    return fresh && pattern === id.value ? { source, view: fresh } : null
   }
   /** Show what was foreseen, as tried out; false where the pattern is another by now. */
   function take({ source, view: fresh }: Seen): boolean {

@@ -58,7 +58,7 @@ export function useRide(lane: () => string) {
 
   const frame = () => Math.round((pattern.view?.frame_beats ?? 4) * GRID)
   const passAt = (beat: number) => Math.floor((beat * GRID) / frame() + 1e-9)
-  const seconds = (count: number) => (count * (pattern.view?.tempo ?? 120)) / 60
+  const beatsIn = (seconds: number) => (seconds * (pattern.view?.tempo ?? 120)) / 60
   const edits = (path: Stretch[]): Edit[] => [{
     do: 'lay_path', lane: lane(), path: path.map(({ from, to, step, human }) => ({
       start: `${from}/${GRID}`, beats: `${to - from}/${GRID}`, step, human,
@@ -118,7 +118,7 @@ export function useRide(lane: () => string) {
   async function turnTo(feel: Feel): Promise<boolean> {
     const { view } = pattern
     if (!view) return false
-    const soon = player.scheduledBeat() + seconds(LEAD) + later
+    const soon = player.scheduledBeat() + beatsIn(LEAD) + later
     const pass = passAt(soon)
     const round = roundAt(player.scheduledBeat())
     if (round && round.pass !== pass) return false // the next round is asked for by itself
@@ -153,7 +153,7 @@ export function useRide(lane: () => string) {
     const feel = round?.stretches.at(-1)
     if (!round || !feel || handover.value || foreseeing) return
     const end = ((round.pass + 1) * frame()) / GRID
-    if (end - scheduled > seconds(ROUND_LEAD)) return
+    if (end - scheduled > beatsIn(ROUND_LEAD)) return
     foreseeing = true
     try {
       const stretches = [{ ...feel, from: 0, to: frame() }]

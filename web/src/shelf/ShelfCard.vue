@@ -10,6 +10,7 @@ import type { Clip } from '@/api/client'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import RhythmThumb from '@/app/RhythmThumb.vue'
 import { wasTried } from '@/app/firstMinute'
+import { many } from '@/app/many'
 import { useClip } from '@/clip/clip'
 import { beside } from '@/sound/beside'
 import { ending, exporting, fileAddress } from './exporting'
@@ -91,7 +92,7 @@ const entries = computed<Entry[]>(() => [
       size="14" /> {{ heard.instead ? 'in place of its lanes' : 'with the pattern' }} · end</button>
     <span class="foot">
       <span class="quiet"
-        :title="clip.of">{{ Number(clip.thumb.bars.toFixed(2)) }} {{ clip.thumb.bars === 1 ? 'bar' : 'bars' }} · {{ clip.thumb.notes.toLocaleString('en') }} {{ clip.thumb.notes === 1 ? 'note' : 'notes' }}</span>
+        :title="clip.of">{{ Number(clip.thumb.bars.toFixed(2)) }} {{ clip.thumb.bars === 1 ? 'bar' : 'bars' }} · {{ many(clip.thumb.notes, 'note') }}</span>
       <v-btn
         :href="fileAddress(clip.id)" :download="file" size="x-small" :prepend-icon="mdiDownload" class="file"
         :aria-label="`Download ${clip.name} as a MIDI file`" @click="wasTried('take')"

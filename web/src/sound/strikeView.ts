@@ -42,11 +42,10 @@ export class Standing {
   /** Schedule what controllers change to in the pattern's own beats [from, to). */
   turnIn(view: View, from: number, to: number, heard: Heard): void {
     for (const lane of view.lanes) {
-      for (const [time, number, value] of lane.drawn.changes) {
-        if (time >= from - HAIR && time < to - HAIR) this.set(lane, number, value, time, heard)
-      }
-      for (const [time, number, value] of lane.drawn.tunings) {
-        if (time >= from - HAIR && time < to - HAIR) this.set(lane, number, value, time, heard, true)
+      for (const [changes, outside] of [[lane.drawn.changes, false], [lane.drawn.tunings, true]] as const) {
+        for (const [time, number, value] of changes) {
+          if (time >= from - HAIR && time < to - HAIR) this.set(lane, number, value, time, heard, outside)
+        }
       }
     }
   }

@@ -4,6 +4,7 @@ import { mdiPlay } from '@mdi/js'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
+import { many } from '@/app/many'
 import { useNotices } from '@/app/notices'
 import { STATED } from '@/generated/stated'
 import { usePlayer } from '@/sound/player'
@@ -44,7 +45,7 @@ async function putInOrder(by: keyof typeof ORDERS): Promise<void> {
 }
 watch(() => pattern.id, () => (order.value = 'heard'))
 const told = (pass: (typeof trail.passes)[number]) => {
-  const notes = `${pass.thumb.notes.toLocaleString('en')} ${pass.thumb.notes === 1 ? 'note' : 'notes'}`
+  const notes = many(pass.thumb.notes, 'note')
   return pass.strange === null || pass.strange === undefined
     ? notes : `${notes}, ${Number(pass.strange.toFixed(1))} from the usual`
 }
