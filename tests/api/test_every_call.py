@@ -33,7 +33,7 @@ BODIES: dict[str, Any] = {
     "undo": {"revision": 1, "end": 4}, "redo": {"revision": 1, "end": 4}, "trail": PASS,
     "keep": {"bars": 1}, "duplicate": None, "restore": None, "shelf": {"clips": []},
     "join": {"clips": [1, 1]},
-    "say": {"revision": 1, "lane": "pump"}, "cuttings": {"revision": 1}, "throws": {}}
+    "say": {"revision": 1, "lane": "pump"}, "cuttings": {"revision": 1}, "throws": {"pattern": 1}}
 """A body for each kind of call that takes more than a name."""
 CLIP_BODIES: dict[str, Any] = {
     "try": {"revision": 2, "tool": {"tool": "pull"}}, "undo": {"revision": 2},
@@ -93,6 +93,7 @@ def filled(body: Any, place: dict[str, int]) -> Any:
                   lambda found: f'"revision": {place[heads[found[1]]]}', json.dumps(body))
     clips = json.dumps([place["clip_id"]] * 2)
     return json.loads(text.replace('"source": 1', f'"source": {place["pattern_id"]}')
+                      .replace('"pattern": 1', f'"pattern": {place["pattern_id"]}')
                       .replace('"clips": [1, 1]', f'"clips": {clips}'))
 
 

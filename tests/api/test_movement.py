@@ -84,11 +84,13 @@ def test_a_path_that_cannot_be_is_refused_in_a_sentence(fern: Musician, edit: di
 
 
 def test_throws_are_offered_worded_and_thrown(fern: Musician) -> None:
-    offered = fern.good("post", "throws", {})
+    pattern = fern.drums({"rule.pulses": 4}, {"rule.pulses": 3})
+    over = {"pattern": pattern}
+    offered = fern.good("post", "throws", over)
     assert [each["edit"]["do"] for each in offered] == [
         "throw_hits", "throw_values", "throw_drums", "throw_sounds", "throw_scale"]
     stored = [each["edit"] for each in offered]
-    turned = fern.good("post", "throws", {"throws": stored, "of": "throw_values", "slot": "kind",
+    turned = fern.good("post", "throws", over | {"throws": stored, "of": "throw_values", "slot": "kind",
                                           "value": "roll"})
     assert turned[1]["edit"]["high"] == 3 and turned[0] == offered[0]
     for body, words in (
@@ -97,9 +99,13 @@ def test_throws_are_offered_worded_and_thrown(fern: Musician) -> None:
             ({"throws": [{"do": "throw_dice"}]}, "throw_hits"),
             ({"throws": [{"do": "throw_hits", "low": 90, "high": 10}]}, "up to the upper one"),
             ({"throws": [stored[0]] * 6}, "5 items")):
-        status, answer = fern.call("post", "throws", body)
+        status, answer = fern.call("post", "throws", over | body)
         assert status == 422 and words in answer["detail"], answer
-    pattern = fern.drums({"rule.pulses": 4}, {"rule.pulses": 3})
+    assert fern.call("post", "throws", {"pattern": pattern + 1000})[0] == 404
+    fitting = {each["edit"]["do"]: each["fits"] for each in offered}
+    assert fitting["throw_drums"] == ["pump", "valve"]
+    fern.edit(pattern, {"do": "kind", "lane": "pump", "kind": "pitched"})
+    assert fern.good("post", "throws", over)[2]["fits"] == ["valve"]
     before = fern.state(pattern)
     thrown = fern.edit(pattern, turned[1]["edit"] | {"throw": 7, "lanes": ["valve"]})
     assert thrown["history"]["undo"] == "Valve: values thrown"

@@ -4,7 +4,7 @@
  * throw, over the chosen lanes or all, and one step of undo.
  */
 import { useLocalStorage } from '@vueuse/core'
-import { computed, onMounted, shallowRef } from 'vue'
+import { computed, onMounted, shallowRef, watch } from 'vue'
 import { api, ask, Refusal, type Edit, type Throw } from '@/api/client'
 import { announce } from '@/app/announce'
 import { useNotices } from '@/app/notices'
@@ -28,9 +28,13 @@ const chosenName = computed(() => {
 
 /** Only the latest word counts, however fast it is dragged. */
 let asked = 0
+let answered: Promise<unknown> = Promise.resolve()
 async function offer(of: string | null, slot: string, value: unknown): Promise<void> {
   const number = (asked += 1)
-  const found = await ask(api.POST('/api/throws', { body: { throws: known.value, of, slot, value } }))
+  const body = { pattern: pattern.id, throws: known.value, of, slot, value }
+  const answer = ask(api.POST('/api/throws', { body }))
+  answered = Promise.allSettled([answer])
+  const found = await answer
   if (number !== asked) return
   offered.value = found
   known.value = found.map((each) => each.edit)
@@ -47,7 +51,20 @@ onMounted(() => notices.attempt(async () => {
   }
 }))
 
-async function throwOver({ edit, label }: Throw, lanes: string[] | null): Promise<void> {
+// What fits a lane may be otherwise after each change.
+watch(() => [pattern.id, pattern.revision], () => { void notices.attempt(() => offer(null, '', null)) })
+
+/** Whether a throw could change something. */
+const fits = (each: Throw, lanes: string[] | null) =>
+  lanes === null ? each.fits.length > 0 : lanes.some((lane) => each.fits.includes(lane))
+const missing = (each: Throw, lanes: string[] | null) =>
+  fits(each, lanes) ? undefined : `There is nothing here that “${each.label}” could change.`
+
+async function throwOver(each: Throw, lanes: string[] | null): Promise<void> {
+  const { edit, label } = each
+  await answered
+  const now = offered.value.find((other) => other.edit.do === edit.do) ?? each
+  if (!fits(now, lanes)) return
   const thrown: Edit = { ...edit, lanes, throw: Math.floor(Math.random() * LARGEST) }
   if (!(await pattern.commit([thrown]))) return
   player.hearChange()
@@ -68,8 +85,10 @@ async function throwOver({ edit, label }: Throw, lanes: string[] | null): Promis
           <template v-if="each.over === 'lanes'">
             <button v-if="chosen.length" type="button" class="plain act"
               :aria-label="`Throw the ${each.label} of ${chosenName}`"
+              :aria-disabled="!fits(each, chosen) || undefined" :title="missing(each, chosen)"
               @click="throwOver(each, chosen)">{{ chosenName }}</button>
             <button type="button" class="plain act" :aria-label="`Throw the ${each.label} of all lanes`"
+              :aria-disabled="!fits(each, null) || undefined" :title="missing(each, null)"
               @click="throwOver(each, null)">all lanes</button>
           </template>
           <button v-else type="button" class="plain act" :aria-label="`Throw the ${each.label} of the pattern`"
@@ -103,7 +122,8 @@ li { display: flex; align-items: baseline; gap: 12px; }
   font-size: 12.5px; line-height: 22px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 9px;
   white-space: nowrap; overflow: hidden; text-overflow: ellipsis;
 }
-.act:hover { border-color: var(--ink); }
+.act[aria-disabled] { opacity: 0.45; cursor: default; }
+.act:not([aria-disabled]):hover { border-color: var(--ink); }
 .sentence { font-size: 14.5px; line-height: 1.35; }
 @media (max-width: 900px) { li { flex-direction: column; gap: 2px; } .acts { flex: none; } .throws { max-height: none; } }
 </style>
