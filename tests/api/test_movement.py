@@ -90,8 +90,8 @@ def test_throws_are_offered_worded_and_thrown(fern: Musician) -> None:
     assert [each["edit"]["do"] for each in offered] == [
         "throw_hits", "throw_values", "throw_drums", "throw_sounds", "throw_scale"]
     stored = [each["edit"] for each in offered]
-    turned = fern.good("post", "throws", over | {"throws": stored, "of": "throw_values", "slot": "kind",
-                                          "value": "roll"})
+    turned = fern.good("post", "throws", over | {
+        "throws": stored, "of": "throw_values", "slot": "kind", "value": "roll"})
     assert turned[1]["edit"]["high"] == 3 and turned[0] == offered[0]
     for body, words in (
             ({"of": "throw_hits", "slot": "stray", "value": 2}, "from 0 to 1"),

@@ -1,8 +1,8 @@
 """Throws: what can be made random within bounds, each as a sentence; nothing is stored here."""
 
+from collections.abc import Sequence
 from typing import Any, Literal
 
-from collections.abc import Sequence
 from django.http import HttpResponse
 from lattice import THROWS, AnyThrow, Clause, Lane, ThrowEdit
 from ninja import Router, Schema
@@ -43,7 +43,7 @@ class OfferedThrow(Schema):
 @router.post("/throws", response=list[OfferedThrow], auth=owner_lately)
 def offer_throws(request: FromOwner, data: ThrowsIn) -> HttpResponse:
     """All that can be thrown, with a word changed, and what of a pattern it fits."""
-    lanes = recipe_of(pattern_of(request, data.pattern).head_id).lanes
+    lanes = recipe_of(pattern_of(request, data.pattern).state).lanes
     known = {type(each): each for each in data.throws}
     return json_of([_offered(known.get(kind) or kind.as_it_stands(), data, lanes)
                     for kind in THROWS])
