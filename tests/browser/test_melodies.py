@@ -188,6 +188,7 @@ def test_keys_fill_steps_and_feed_an_arpeggio(studio: Studio) -> None:
     page.get_by_role("radio", name="step by step").click()
     for letter in "adg":
         page.keyboard.down(letter)
+    page.wait_for_timeout(400)  # held together, and not one after the other
     for letter in "adg":
         page.keyboard.up(letter)
     state = studio.settled(lambda state: "played in" in state["history"]["undo"], "root")
@@ -204,6 +205,44 @@ def test_keys_fill_steps_and_feed_an_arpeggio(studio: Studio) -> None:
         state["view"]["chosen"]["sentence"]).lower(), "drip")
     studio.settled(lambda state: len(Counter(
         pitch for _, _, pitch, *_ in lane_of(state, "drip")["drawn"]["notes"])) == 2, "drip")
+
+
+def test_a_lane_longer_than_the_view_is_stepped_in_by_fast_hands(studio: Studio) -> None:
+    studio.own_copy("Canopy Walk")
+    page = studio.page
+    studio.lane("Root")
+    studio.type_word("steps", "64")
+    studio.word("reads").click()
+    page.get_by_role("menuitemradio", name="of the key").click()
+    page.get_by_role("button", name="keys", exact=True).click()
+    page.get_by_role("radio", name="step by step").click()
+    page.get_by_role("button", name="from nothing").click()
+    row = "adfg" * 16
+    now = page.get_by_role("status", name="Next")
+    expect(now).to_have_text("step 1 of 64")
+    page.keyboard.press("a")
+    expect(now).to_have_text("step 2 of 64")
+    page.keyboard.type(row[1:], delay=25)  # down and up: forty keys a second and more
+    expect(now).to_have_text("step 1 of 64")
+    state = studio.settled(lambda state: "step 64 played in" in state["history"]["undo"], "root")
+    assert len(set(degrees(state)[:4])) == 4 and degrees(state) == degrees(state)[:4] * 16
+    # A rest, a step back, another note in its place; then the row of pitches alone.
+    page.keyboard.press("1")
+    page.keyboard.press("ArrowLeft")
+    page.keyboard.press("j")
+    page.get_by_label("only pitches").check()
+    page.get_by_role("button", name="from nothing").click()
+    for letter in "ah":
+        page.keyboard.press(letter)
+    state = studio.settled(lambda state: "pitch 2 played in" in state["history"]["undo"], "root")
+    assert len(degrees(state)) == 2
+    assert len(lane_of(state, "root")["drawn"]["hits"]) == 32, "the rhythm is as it was"
+
+
+def degrees(state: Any) -> list[Any]:
+    """The row of the chosen lane."""
+    return next(list(strand["values"]) for strand in state["view"]["chosen"]["strands"]
+                if strand["kind"] == "degree")
 
 
 def test_a_starting_recipe_is_heard_and_taken(studio: Studio) -> None:

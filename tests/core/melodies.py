@@ -52,6 +52,7 @@ def melodic(draw: st.DrawFn, patterns: st.SearchStrategy[Any]) -> dict[str, Any]
         lane |= {"kind": draw(st.sampled_from(["drum", "pitched", "pitched"])),
                  "octave": draw(st.integers(2, 5)), "degree": draw(DEGREES),
                  "reads": draw(st.sampled_from(["key", "chord", "chord-root", "bend"])),
+                 "near": draw(st.booleans()),
                  "voicing": draw(st.sampled_from(["close", "open", "drop-2", "smooth"])),
                  "strum": draw(st.sampled_from([0, 30, -20])),
                  "transpose": {"degrees": draw(st.integers(-3, 3)),

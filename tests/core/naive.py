@@ -70,13 +70,17 @@ class Naive:
                     if hit["at"] < self.end + 2 and self.sounds(lane, hit, None)]
             for number, strand in lane.get("controls", {}).items():
                 stands: float | None = None
-                for hit in sorted(hits, key=lambda hit: self.onset(lane, hit)):
+                for hit in sorted(hits, key=lambda hit: self.first_note(lane, hit)):
                     value = self.valued(strand, hit)
                     if value != stands:
-                        found.append((round(self.onset(lane, hit), 6), lane["id"], number,
+                        found.append((round(self.first_note(lane, hit), 6), lane["id"], number,
                                       int(value)))
                     stands = value
         return [change for change in found if change[0] < self.end]
+
+    def first_note(self, lane: Lane, hit: Cell) -> float:
+        """When the first note of a hit begins."""
+        return self.onset(lane, hit)
 
     def onset(self, lane: Lane, hit: Cell) -> float:
         """When a hit sounds, in beats."""

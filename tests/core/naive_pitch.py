@@ -70,8 +70,28 @@ class NaivePitch(Naive):
             pitch += 1
         return pitch
 
+    def near(self, lane: Lane, at: Fraction) -> int:
+        """What lies between the chord's place in the register and the one near that before."""
+        here = self.entry(at)
+        if not lane.get("near") or here is None or lane["reads"] not in ("chord", "chord-root"):
+            return 0
+        at_first = last = None
+        for begins, run, _ in self.entries:
+            if run == here[1] and begins <= here[0]:
+                root, bass, _tones = self.chord(lane, begins)
+                low = self.base(lane, bass if lane["reads"] == "chord" else root)
+                if at_first is None:
+                    at_first = last = low
+                else:
+                    places = [p for p in range(at_first - 7, at_first + 8) if (p - low) % 12 == 0]
+                    last = sorted(places, key=lambda p: (abs(p - last), p))[0]
+        return last - low
+
     def read(self, lane: Lane, degree: int, at: Fraction) -> int:
         """One degree as a pitch."""
+        return self.in_register(lane, degree, at) + self.near(lane, at)
+
+    def in_register(self, lane: Lane, degree: int, at: Fraction) -> int:
         root, scale = self.scale(lane)
         chord_root, bass, tones = self.chord(lane, at)
         in_key = ladder(root, scale)
@@ -92,7 +112,8 @@ class NaivePitch(Naive):
     def together(self, lane: Lane, step: Any, moved: int, at: Fraction) -> list[int]:
         """The close notes of a chord step."""
         if step["all"] != "chord":
-            return sorted({self.read(lane, degree + moved, at) for degree in step["all"]})
+            return sorted({self.in_register(lane, degree + moved, at)
+                           for degree in step["all"]})
         root, bass, tones = self.chord(lane, at)
         lowest = self.base(lane, bass)
         spelled = lowest - (bass - root) % 12  # the root at or below the bass
@@ -302,6 +323,13 @@ class NaivePitch(Naive):
             found += super().sounds(
                 plain, hit | {"walked": hit["anchor"], "until": 0}, following)
         return found
+
+    def first_note(self, lane: Lane, hit: Cell) -> float:
+        second = lane.get("arpeggio", {}).get("second")
+        order = second["order"] if second and isinstance(second["order"], list) else []
+        silent = next((i for i, entry in enumerate(order) if entry not in ("rest", "hold")), 0)
+        return self.onset(lane, hit) + (
+            silent * float(4 * Fraction(second["step"])) if silent else 0)
 
     def second(self, lane: Lane, hit: Cell, following: Cell | None,
                second: dict[str, Any]) -> list[Any]:

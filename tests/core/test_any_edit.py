@@ -103,7 +103,9 @@ EDITS = st.one_of(
          steps=st.none() | STEPS),
     edit("play_in", lane=LANES, notes=st.lists(NOTES, max_size=4)),
     edit("play_step", lane=LANES, step=STEP, notes=st.lists(NOTES, max_size=3),
-         tie=st.booleans()),
+         tie=st.booleans(), begin=st.booleans()),
+    edit("play_pitch", lane=LANES, place=STEP, notes=st.lists(NOTES, max_size=3),
+         begin=st.booleans()),
     edit("hold", lane=LANES, adding=st.booleans(), notes=st.lists(st.fixed_dictionaries(
         {"note": st.integers(30, 60), "velocity": st.integers(1, 127)}), max_size=4)),
     edit("move_pitch", lane=LANES, degrees=st.integers(-70, 70), semitones=st.integers(-50, 50)),

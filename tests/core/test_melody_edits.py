@@ -13,6 +13,7 @@ from lattice.library import LIBRARY
 from lattice.play import play
 from lattice.recipe import Recipe, read
 from lattice.results.why import why
+from lattice.rules.hand import Hand
 from pydantic import TypeAdapter
 
 from tests.core.recipes import euclid, facts, hand, recipe
@@ -74,6 +75,39 @@ def test_steps_are_filled_one_by_one_with_chords_rests_and_ties() -> None:
         step | {"step": 4, "notes": [{"pitch": 72, "velocity": 40}]})
     notes = [(n.start, n.pitch, n.velocity, round(n.length, 6)) for n in play(found, 0, 4)]
     assert notes == [(0, p, 100, 1) for p in (60, 64, 67)] + [(1, 72, 40, 0.225)]
+
+
+def test_steps_are_filled_from_nothing_or_on_top_of_what_is_there() -> None:
+    lane = MELODY | {"rule": euclid(4), "keep": {"every": 2}, "flip": True, "pins": {"3": True},
+                     "paths": [{"word": "rule.pulses", "shape": "line", "from": 4, "to": 8,
+                                "bars": 2}]}
+    step = {"do": "play_step", "lane": "bells", "step": 2, "notes": [{"pitch": 64}]}
+    for begin, kept in ((True, set[int]()), (False, hits(recipe(lane)))):
+        found = edited(recipe(lane), step | {"begin": begin})
+        bells = found.lane("bells")
+        assert isinstance(bells.rule, Hand)
+        assert hits(found) == {2, *kept}, "and so in every cycle"
+        again = edited(found, step | {"step": 5, "notes": []})
+        assert hits(again) == {2, *kept} - {5}
+
+
+def hits(found: Recipe) -> set[int]:
+    """The steps that play in the first bar."""
+    return {round(note.start * 4) for note in play(found, 0, 4)}
+
+
+def test_a_row_of_pitches_is_played_in_without_its_rhythm() -> None:
+    found = recipe(MELODY | {"rule": euclid(4)})
+    row = {"do": "play_pitch", "lane": "bells"}
+    for place, pitches in enumerate(([62], [67], [60, 64])):
+        found = edited(found, row | {"place": place, "begin": place == 0,
+                                     "notes": [{"pitch": pitch} for pitch in pitches]})
+    heard = [(note.start, note.pitch) for note in play(found, 0, 4)]
+    assert heard == [(0, 62), (1, 67), (2, 60), (2, 64), (3, 62)]
+    found = edited(found, row | {"place": 1, "notes": [{"pitch": 65}]})
+    assert [note.pitch for note in play(found, 0, 2)] == [62, 65]
+    with pytest.raises(RecipeError, match="a row of 3 pitches"):
+        edited(found, row | {"place": 4, "notes": [{"pitch": 65}]})
 
 
 def test_a_tie_goes_on_from_the_hit_before_it_round_the_cycle() -> None:
@@ -150,3 +184,19 @@ def test_every_starting_recipe_can_be_taken_and_plays() -> None:
                   {"name": "x", "lane": {"steps": 999}}):
         with pytest.raises(RecipeError):
             edited(empty, {"do": "take", "start": wrong})
+
+
+def test_a_starting_recipe_brings_the_bars_that_it_takes_to_be_heard_whole() -> None:
+    def bars(start: dict[str, Any], **frame: Any) -> tuple[int, str]:
+        edit = EDITS.validate_python([{"do": "take", "start": {"name": "Mine"} | start}])
+        found = read({"bars": 1} | frame)
+        return apply_all(found, edit).bars, edit[0].describe(found)
+    chords = {"text": "Am F C G E", "beats": [2, 2, 4, 4, 1]}
+    assert bars({"chords": {"text": "i iv V i"}}) == (4, "+ Mine, over 4 bars")
+    assert bars({"chords": chords}) == (4, "+ Mine, over 4 bars")
+    assert bars({"chords": chords}, meter=[7, 8])[0] == 4 and bars({"chords": chords}, bars=6) == (
+        6, "+ Mine")
+    for lane, needed in (({"rolls": [{"start": "5", "beats": "3", "strokes": 4}]}, 2),
+                         ({"rate_path": [{"start": "8", "beats": "1/2", "step": "1/32"}]}, 3),
+                         ({"steps": 48}, 1), ({"restart_bars": 2}, 2)):
+        assert bars({"lane": lane})[0] == needed

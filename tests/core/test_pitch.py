@@ -134,6 +134,10 @@ def test_as_many_lengths_as_chords_or_one() -> None:
 def test_degrees_over_chords() -> None:
     over = {"chords": {"text": "IV"}}
     assert pitches({"degree": 1, "reads": "bend"}, 0.25, **over) == [60]
+    near = {"reads": "chord-root", "octave": 2, "rule": hand(0)}
+    walk = {"chords": {"text": "C Bb F G"}, "bars": 4}
+    assert pitches(near, 16, **walk) == [36, 46, 41, 43]
+    assert pitches(near | {"near": True}, 32, **walk) == [36, 34, 29, 31] * 2
     first = {"chords": {"text": "I/3"}}
     assert pitches(degrees(0, 1, 2, 3, reads="chord"), 1, **first) == [64, 67, 72, 76]
     flat = {"chords": {"text": "bVII"}}

@@ -97,8 +97,7 @@ class Anchors:
             hit = walked or self._as_hit(run, anchored[start], start)
             this = self.hits.cycle_of(hit)
             if this != cycle:
-                cycle, begin = this, self._cycle_start(hit)
-                before = self.hits.counted_before(run, begin) + self.rests_before(run, begin)
+                cycle, before = this, self._counted_before_cycle(hit)
             yield Moment(replace(hit, ordinal=number + rests,
                                  cycle_ordinal=number + rests - before), walked, cell is not None)
             if walked is None:
@@ -111,12 +110,13 @@ class Anchors:
         return Hit(run, cell, self.time.step_at(run, cell), start, self.time.length(cell), 0, 0,
                    False)
 
-    def _cycle_start(self, hit: Hit) -> int:
-        """Where the cycle of a hit begins, in pattern time."""
-        time = self.time
+    def _counted_before_cycle(self, hit: Hit) -> int:
+        """How many hits and anchors of its run are counted before the cycle of a hit."""
+        time, run = self.time, hit.run
         if time.framed:
-            return 0  # with its run
-        return time.start(hit.run, hit.cell // time.period * time.period) + time.shift
+            return 0  # it begins with its run, which a shift may have moved before time 0
+        begin = time.start(run, hit.cell // time.period * time.period) + time.shift
+        return self.hits.counted_before(run, begin) + self.rests_before(run, begin)
 
     def _cells(self, run: Run, first: int, after: int) -> list[int]:
         """The cells among [first, after) of a run at which anchors stand."""

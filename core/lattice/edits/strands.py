@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Annotated, Any, Literal
 
 from pydantic import Field
@@ -20,6 +21,7 @@ from lattice.strands.kinds import (
     VALUE,
     VELOCITY,
     StrandKind,
+    Together,
     Value,
     kind_named,
 )
@@ -231,6 +233,11 @@ def strand_of(lane: Lane, kind: StrandKind, *, by_step: bool = False) -> Strand:
 def with_strand(lane: Lane, kind: StrandKind, strand: dict[str, Any] | None) -> Lane:
     """The lane with another strand of this kind, or without one."""
     return edited(lane, {kind.path: strand})
+
+
+def documents_of(values: Sequence[Value]) -> list[Any]:
+    """Values as they stand in a document."""
+    return [value.document if isinstance(value, Together) else value for value in values]
 
 
 def _called(kind: str) -> str:

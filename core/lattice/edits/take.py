@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
+from lattice.base.words import many
 from lattice.edits.base import Edit, new_id, with_new_lane
 from lattice.edits.lanes import free_channel
 from lattice.library.base import StartingRecipe
@@ -15,7 +16,8 @@ KEPT = ("mute", "solo", "seed", "own_channel")
 
 class Take(Edit):
     """Take a starting recipe: its chords for the pattern, its lane as a new one or over `lane`,
-    which keeps its id, name, channel and seed."""
+    which keeps its id, name, channel and seed. A frame that is too short to hear it whole is made
+    as long as that."""
 
     do: Literal["take"]
     start: dict[str, Any]
@@ -27,8 +29,10 @@ class Take(Edit):
 
     def apply(self, recipe: Recipe) -> Recipe:
         start = self._start()
+        fields: dict[str, Any] = {"bars": max(recipe.bars, start.bars(recipe.bar_beats))}
         if start.chords is not None:
-            recipe = changed(recipe, {"chords": start.chords.model_dump(mode="json")})
+            fields["chords"] = start.chords.model_dump(mode="json")
+        recipe = changed(recipe, fields)
         if start.lane is None:
             return recipe
         if self.lane is not None:
@@ -42,4 +46,6 @@ class Take(Edit):
         return with_new_lane(recipe, [*recipe.lanes], lane, None)
 
     def describe(self, recipe: Recipe) -> str:
-        return f"+ {self._start().name}"
+        start = self._start()
+        bars = start.bars(recipe.bar_beats)
+        return f"+ {start.name}" + (f", over {many(bars, 'bars')}" if bars > recipe.bars else "")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+from math import ceil
 from typing import Annotated, Any, Self
 
 from pydantic import Field, model_validator
@@ -37,3 +39,21 @@ class StartingRecipe(Document):
         """The lane with an id and a name; RecipeError where it is none."""
         with refusing():
             return Lane.model_validate((self.lane or {}) | {"id": lane_id, "name": name})
+
+    def bars(self, bar: Fraction) -> int:
+        """How many bars of so many beats it takes to be heard whole: all of its chords, and what
+        its lane says of places in the frame."""
+        lane = self.made("lane", "Lane") if self.lane is not None else None
+        ends = [sum(self.chords.lengths(bar), Fraction(0))] if self.chords else []
+        if lane is not None:
+            ends += [stretch.start + stretch.beats for stretch in lane.rate_path]
+            ends += [roll.start + roll.beats for roll in lane.rolls
+                     if roll.start is not None and roll.beats is not None]
+            ends += [bar * bars for bars in (lane.fit_bars, lane.restart_bars) if bars]
+        return ceil(max(ends, default=bar) / bar)
+
+    @property
+    def follows_chords(self) -> bool:
+        """Whether its lane plays over chords that it does not bring."""
+        return self.chords is None and self.lane is not None \
+            and self.made("lane", "Lane").takes_chord

@@ -56,7 +56,8 @@ _CHORD_LANES: list[tuple[str, str, dict[str, Any]]] = [
       "sound": {"by": "pluck"}}),
 ]
 BASSES: tuple[StartingRecipe, ...] = tuple(
-    StartingRecipe(name=name, group="basses", about=about, lane=_pitched("bass", 2) | lane)
+    StartingRecipe(name=name, group="basses", about=about,
+                   lane=_pitched("bass", 2, near="reads" in lane) | lane)
     for name, about, lane in _BASSES)
 CHORD_LANES: tuple[StartingRecipe, ...] = tuple(
     StartingRecipe(name=name, group="chord lanes", about=about,

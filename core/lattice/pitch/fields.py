@@ -29,8 +29,10 @@ class Transpose(Document):
 
 class PitchFields(StrandFields):
     """A drum lane has its `note`; a pitched lane reads degrees, from the register `octave` or the
-    note `from` on. strum: percent of the cell over which a chord step is spread, from the lowest
-    note up, or from the highest down where it is negative."""
+    note `from` on. near: what is read of the chord goes from chord to chord the near way, a fifth
+    either way of the first at most, and not always up from the register. strum: percent of the cell
+    over which a chord step is spread, from the lowest note up, or from the highest down where it is
+    negative."""
 
     kind: LaneKind = "drum"
     note: NoteNumber = 36
@@ -40,6 +42,7 @@ class PitchFields(StrandFields):
     key: Key | None = None
     transpose: Transpose = Transpose()
     voicing: Voicing = "close"
+    near: bool = False
     strum: Strum = 0
 
     @property
@@ -77,6 +80,11 @@ class PitchFields(StrandFields):
         """The lowest note of a pitch class in the lane's register."""
         bottom = self.lowest if self.lowest is not None else 12 * (self.octave + 1)
         return bottom + (pitch_class - bottom) % 12
+
+    @property
+    def goes_near(self) -> bool:
+        """Whether what it reads lies higher or lower for the chord that was before."""
+        return self.near and self.reads in ("chord", "chord-root")
 
     @property
     def whole_chords(self) -> bool:

@@ -57,6 +57,10 @@ def _bent(lane: PitchFields, key: Key, chord: Chord, degree: int) -> int:
     return chord.nearest(_in_key(lane, key, chord, degree))
 
 
+FIFTH = 7
+"""So many semitones lie between the roots of a lane that goes the near way and its first, either
+way: every note has a place within, and some have two."""
+
 READINGS: dict[str, Callable[[PitchFields, Key, Chord, int], int]] = {
     "key": _in_key, "chord": _in_chord, "chord-root": _from_root, "bend": _bent}
 READING_WORDS = {
@@ -74,7 +78,9 @@ class Pitches:
         self.lane, self.harmony, self.hits = lane, harmony, hits
         self.degree = step_reader(DEGREE, lane, draws)
         self.octave = reader(OCTAVE, lane, draws) if lane.strands.of(OCTAVE) else None
-        self._read = READINGS[lane.reads]
+        self._reading = READINGS[lane.reads]
+        progression = harmony.progression
+        self._near = _near(lane, progression) if progression and lane.goes_near else ()
         self._voiced = VOICINGS[lane.voicing]
         self._smooth = _Smooth(self) if lane.smooth else None
 
@@ -93,15 +99,19 @@ class Pitches:
             else:
                 notes = self._voiced(notes, None)
         else:
-            notes = (self._read(self.lane, self.harmony.key, chord, int(degree) + moved),)
+            notes = (self._read(hit.start, chord, int(degree) + moved),)
         by = self.lane.transpose.semitones + self.octaves(hit)
         return tuple(note + by for note in notes) if by else notes
 
     def pitch_of(self, tick: int, degree: int) -> int:
         """The pitch of one degree at a place, as the lane reads and transposes it."""
-        lane = self.lane
-        return self._read(lane, self.harmony.key, self.harmony.chord(tick),
-                          degree + lane.transpose.degrees) + lane.transpose.semitones
+        moved = self.lane.transpose
+        return self._read(tick, self.harmony.chord(tick), degree + moved.degrees) + moved.semitones
+
+    def _read(self, tick: int, chord: Chord, degree: int) -> int:
+        note = self._reading(self.lane, self.harmony.key, chord, degree)
+        force = self.harmony.at(tick) if self._near else None
+        return note + self._near[force.number] if force else note
 
     def degree_for(self, tick: int, pitch: int) -> int:
         """The degree whose pitch at a place is nearest to one; the lower of two equally near."""
@@ -137,7 +147,20 @@ class Pitches:
         lane, key = self.lane, self.harmony.key
         if step.all == "chord":
             return tuple(lane.base(chord.bass) + above for above in chord.spelled)
-        return distinct([self._read(lane, key, chord, degree + moved) for degree in step.all])
+        return distinct([self._reading(lane, key, chord, degree + moved) for degree in step.all])
+
+
+def _near(lane: PitchFields, progression: Progression) -> tuple[int, ...]:
+    """What brings each entry of a progression near the one before it, in semitones; of two places
+    that are equally near, the lower."""
+    found = [lane.base(chord.bass if lane.reads == "chord" else chord.root)
+             for chord in progression.chords]
+    lies = found[:1]
+    for note in found[1:]:
+        lies.append(min((note + 12 * octave for octave in (-1, 0, 1)
+                         if abs(note + 12 * octave - found[0]) <= FIFTH),
+                        key=lambda each: (abs(each - lies[-1]), each)))
+    return tuple(near - note for near, note in zip(lies, found, strict=True))
 
 
 class _Smooth:

@@ -156,3 +156,10 @@ def _voicing_parts(lane: PitchFields, names: Names) -> list[Part]:
 
 VOICING = ClauseKind[PitchFields](
     "voicing", "voicing", lambda lane: lane.chord_steps, _voicing_parts)
+
+NEAR = ClauseKind[PitchFields](
+    "near", "near way", lambda lane: lane.near,
+    lambda lane, names: ["From chord to chord it goes the near way."],
+    starts={"near": True}, cleared=("near",),
+    possible=lambda lane: lane.reads in ("chord", "chord-root") and not lane.chord_steps,
+    about="no leaps up and down between roots", group="which notes")

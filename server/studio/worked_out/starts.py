@@ -15,7 +15,8 @@ MOST_MARKS = 64
 @dataclass(slots=True)
 class ShownStart:
     """A starting recipe. id: of one of the musician's own; marks: [start as a share of the picture,
-    velocity, pitch]; document: what is taken."""
+    velocity, pitch]; bars: how many it takes, of four quarters, to be heard whole; follows_chords:
+    whether it plays over chords that it does not bring; document: what is taken."""
 
     id: int | None
     name: str
@@ -25,6 +26,8 @@ class ShownStart:
     sentence: str
     pitched: bool
     marks: list[tuple[float, int, int]]
+    bars: int
+    follows_chords: bool
     document: dict[str, Any]
 
 
@@ -39,7 +42,8 @@ def shown_start(start: StartingRecipe, own: int | None = None) -> ShownStart:
                  for note in Performance(recipe).notes(0, BEATS)[:MOST_MARKS]]
     return ShownStart(own, start.name, start.group, start.about, start.source,
                       told[0] if told else f"Chords {start.chords.text}." if start.chords else "",
-                      any(lane.kind == "pitched" for lane in lanes), marks, to_json(start))
+                      any(lane.kind == "pitched" for lane in lanes), marks,
+                      start.bars(recipe.bar_beats), start.follows_chords, to_json(start))
 
 
 @cache

@@ -57,6 +57,8 @@ export interface Pressed {
   /** Ctrl, or Command on a Mac. */
   command: boolean
   repeat: boolean
+  /** When it went down, in milliseconds of the page's clock, however late it is heard of. */
+  time: number
   /** Whether nothing but what the view is about has the keys: then arrows and Enter are the music's too. */
   free: boolean
 }
@@ -79,7 +81,7 @@ function pressedOf(event: KeyboardEvent): Pressed {
   const free = !!target.closest('[data-home]') || !target.closest(CONTROL) || !isHeldByKeys(target)
   return {
     key: letter.length === 1 ? letter.toLowerCase() : letter, code, shift: shiftKey, alt: altKey,
-    command: ctrlKey || metaKey, repeat, free,
+    command: ctrlKey || metaKey, repeat, free, time: event.timeStamp,
   }
 }
 

@@ -13,6 +13,7 @@ import { useKeys, type Mode } from './useKeys'
 const emit = defineEmits<{ close: [] }>()
 const pattern = usePattern()
 const keys = useKeys()
+const { stepping } = keys
 const LOWEST = 36
 const HIGHEST = 83
 const VELOCITY = 96
@@ -42,7 +43,7 @@ const all = computed(() => {
 const MODES: [Mode, string, string][] = [
   ['play', 'listen', 'keys are only heard'],
   ['live', 'live', 'over the running lane: pitch, loudness and length land on its steps'],
-  ['steps', 'step by step', 'each key fills the next step; 1 rests, 2 ties, several at once are a chord'],
+  ['steps', 'step by step', 'each key fills the next step; 1 rests, 2 ties, ← → move on; several at once are a chord'],
   ['hold', 'hold', 'they feed the lane’s arpeggio; with “stays” a held key that is pressed again is let go'],
   ['degrees', 'degrees', 'while held, the lane is moved: C4 not at all, the keys beside it by degrees'],
   ['semitones', 'semitones', 'while held, the lane is moved by semitones'],
@@ -76,18 +77,20 @@ useEventListener(document, ['pointerup', 'pointercancel'], () => {
   sliding = false
 })
 /** While the drawer is open, letters are keys, and reach nothing else; with Alt they do what they do elsewhere. */
-useMusicKeys(({ key, shift, alt, command, repeat }) => {
+useMusicKeys(({ key, shift, alt, command, repeat, free, time }) => {
   if (command || alt) return null
   const above = KEY_ROW[key]
-  if (above !== undefined) return () => repeat || keys.press(base.value + above, shift ? 120 : VELOCITY)
+  if (above !== undefined) return () => repeat || keys.press(base.value + above, shift ? 120 : VELOCITY, false, time)
   if (key === 'z' || key === 'x') return () =>
     (octave.value = Math.min(8, Math.max(0, octave.value + (key === 'z' ? -1 : 1))))
-  if (keys.mode === 'steps' && (key === '1' || key === '2')) return key === '1' ? keys.rest : keys.tie
+  if (keys.mode !== 'steps') return null
+  if (key === '1' || key === '2') return () => void stepping.fill([], key === '2')
+  if (free && (key === 'ArrowLeft' || key === 'ArrowRight')) return () => stepping.move(key === 'ArrowLeft' ? -1 : 1)
   return null
 }, true)
 useEventListener(document, 'keyup', (event: KeyboardEvent) => {
   const above = KEY_ROW[event.key.toLowerCase()]
-  if (above !== undefined) keys.release(base.value + above)
+  if (above !== undefined) keys.release(base.value + above, event.timeStamp)
 })
 useEventListener(window, 'blur', keys.releaseAll)
 lettersPlay.value = true
@@ -126,11 +129,21 @@ onBeforeUnmount(() => {
       </span>
     </div>
     <div class="does">
+      <b v-if="keys.mode === 'steps'" class="next" role="status" aria-label="Next">{{ stepping.words }}</b>
       <span class="quiet what" :title="about"><b v-if="keys.mode === 'hold'">{{ heldWords }}</b> {{ about }}</span>
       <span class="switches">
         <template v-if="keys.mode === 'steps'">
-          <button type="button" class="plain tool" @click="keys.rest">rest</button>
-          <button type="button" class="plain tool" @click="keys.tie">tie</button>
+          <template v-if="!stepping.row">
+            <button type="button" class="plain tool" title="The step rests: 1" @click="stepping.fill([])">rest</button>
+            <button type="button" class="plain tool" title="The note before goes on: 2"
+              @click="stepping.fill([], true)">tie</button>
+          </template>
+          <button type="button" class="plain tool" @click="stepping.restart(false)">the first</button>
+          <button type="button" class="plain tool" :aria-pressed="stepping.place.begin"
+            title="The next key begins anew: all that is there goes"
+            @click="stepping.restart(!stepping.place.begin)">from nothing</button>
+          <label title="The row of pitches alone is written; the rhythm stays"><input v-model="stepping.row"
+            type="checkbox" /> only pitches</label>
         </template>
         <template v-if="keys.mode === 'hold'">
           <label><input v-model="keys.latched" type="checkbox" /> stays</label>
@@ -143,8 +156,10 @@ onBeforeUnmount(() => {
             @click="save">save this arpeggio ({{ keys.saved.length }})</button>
           <button v-if="keys.saved.length" type="button" class="plain tool" @click="keys.saved = []">forget all</button>
         </template>
-        <label><input v-model="click" type="checkbox" /> click</label>
-        <label><input v-model="countIn" type="checkbox" /> count-in</label>
+        <template v-if="keys.mode !== 'steps'">
+          <label><input v-model="click" type="checkbox" /> click</label>
+          <label><input v-model="countIn" type="checkbox" /> count-in</label>
+        </template>
         <button type="button" class="plain tool" aria-label="Close the keys" @click="emit('close')">×</button>
       </span>
     </div>
@@ -184,7 +199,8 @@ onBeforeUnmount(() => {
 }
 .modes { display: flex; gap: 4px; flex: none; }
 .what { flex: 1; min-width: 0; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.next { flex: none; white-space: nowrap; }
 .switches { display: flex; gap: 10px; align-items: center; flex: none; }
 .tool { font-size: 12px; line-height: 19px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 8px; }
-.tool[aria-checked='true'] { background: var(--ink); color: var(--card); }
+.tool[aria-checked='true'], .tool[aria-pressed='true'] { background: var(--ink); color: var(--card); }
 </style>

@@ -6,6 +6,7 @@ import { reactive } from 'vue'
 import type { Edit } from '@/api/client'
 import { lettersPlay } from '@/app/keyboard'
 import { useNotices } from '@/app/notices'
+import { useChords } from './chords'
 import { useKeys } from './useKeys'
 
 const { open } = vi.hoisted(() => ({ open: { pattern: {} as Pattern, player: {} as Player } }))
@@ -16,7 +17,7 @@ interface Pattern {
   lane: object
   view: {
     frame_beats: number; sentence: object; chosen: {
-      lane: string; sentence: object; arpeggio: { held: object[] } | null,
+      lane: string; sentence: object; strands: object[]; arpeggio: { held: object[] } | null,
     },
   }
   start: number
@@ -37,7 +38,6 @@ interface Player {
 }
 vi.mock('@/pattern/pattern', () => ({ usePattern: () => open.pattern }))
 vi.mock('@/sound/player', () => ({ usePlayer: () => open.player }))
-vi.mock('@/lattice/useWhy', () => ({ useWhy: () => ({ point: () => undefined }) }))
 
 const drawn = { cells: [0, 0.25, 0.5, 0.75], steps: [0, 1, 2, 3], lengths: 0.25, hits: [], cycles: [0] }
 const committed = () => open.pattern.commit.mock.lastCall?.[0] as Edit[]
@@ -50,10 +50,10 @@ beforeEach(() => {
   stops.length = 0
   const pattern: Pattern = reactive({
     id: 7, chosen: 'fern', also: ['mist'],
-    lane: { id: 'fern', drawn, scale: { root: 2, notes: [0, 2, 3, 5, 7, 9, 10] } }, start: 0, span: 4, step: 1,
+    lane: { id: 'fern', steps: 4, drawn, scale: { root: 2, notes: [0, 2, 3, 5, 7, 9, 10] } }, start: 0, span: 4, step: 1,
     steps: [], tried: [],
     view: {
-      frame_beats: 4, sentence: { clauses: [] }, chosen: { lane: 'fern', sentence: { clauses: [] }, arpeggio: null },
+      frame_beats: 4, sentence: { clauses: [] }, chosen: { lane: 'fern', sentence: { clauses: [] }, strands: [], arpeggio: null },
     },
     preview: vi.fn(() => Promise.resolve()),
     commit: vi.fn(([edit]: Edit[]) => {
@@ -101,21 +101,77 @@ test('played live over the running lane, a note lies where and as long as it was
   ])
 })
 
-test('step by step, all keys that are down together fill a step, and the next comes', async () => {
+test('step by step, a lane is filled from its first step on, wherever the screen is', async () => {
   keys.setMode('steps')
+  open.pattern.step = 3
   for (const pitch of [60, 64]) keys.press(pitch, 90)
   keys.release(60)
   expect(open.pattern.commit).not.toHaveBeenCalled()
   keys.release(64)
   const notes = [60, 64].map((pitch) => ({ pitch, velocity: 90, at: 0, length: 1 }))
-  expect(committed()).toEqual([{ do: 'play_step', lane: 'fern', step: 1, tie: false, notes }])
-  await Promise.resolve()
-  expect(open.pattern.step).toBe(2)
-  keys.rest()
-  expect(committed()).toEqual([{ do: 'play_step', lane: 'fern', step: 2, tie: false, notes: [] }])
-  await Promise.resolve()
-  keys.tie()
-  expect(committed()).toEqual([{ do: 'play_step', lane: 'fern', step: 3, tie: true, notes: [] }])
+  const filled = { do: 'play_step', lane: 'fern', tie: false, begin: false, notes: [] as object[] }
+  expect(committed()).toEqual([{ ...filled, step: 0, notes }])
+  await vi.waitFor(() => expect(open.pattern.step).toBe(1))
+  void keys.stepping.fill([])
+  expect(committed()).toEqual([{ ...filled, step: 1 }])
+  void keys.stepping.fill([], true)
+  expect(committed()).toEqual([{ ...filled, step: 2, tie: true }])
+  keys.stepping.move(-1)
+  expect(keys.stepping.words).toBe('step 3 of 4')
+  // Another lane has a place of its own, and is not begun from nothing because this one is.
+  keys.stepping.restart(true)
+  expect(keys.stepping.words).toBe('step 1 of 4')
+  open.pattern.chosen = 'mist'
+  void keys.stepping.fill([])
+  expect(committed()).toEqual([{ ...filled, lane: 'mist', step: 0 }])
+  open.pattern.chosen = 'fern'
+  void keys.stepping.fill([])
+  expect(committed()).toEqual([{ ...filled, step: 0, begin: true }])
+  open.pattern.commit.mockResolvedValueOnce(false)
+  await keys.stepping.fill([])
+  expect(keys.stepping.words, 'what was refused is still to come').toBe('step 2 of 4')
+})
+
+test('only pitches: a row begins with the first and grows, and goes round where one is there', () => {
+  keys.setMode('steps')
+  keys.stepping.row = true
+  const play = (pitch: number) => {
+    keys.press(pitch, 90)
+    keys.release(pitch)
+    const [edit] = committed()
+    return edit?.do === 'play_pitch' && [edit.place, edit.begin]
+  }
+  expect([play(60), play(62), play(64), keys.stepping.words]).toEqual([[0, true], [1, false], [2, false], 'pitch 4'])
+  open.pattern.view.chosen.strands = [{ kind: 'degree', values: [0, 1, 2] }]
+  keys.stepping.restart(false)
+  expect([play(60), play(62), play(64), play(65)]).toEqual([[0, false], [1, false], [2, false], [0, false]])
+  void keys.stepping.fill([])
+  expect(useNotices().current?.text).toMatch('no rests')
+})
+
+test('fast hands overlap: a note after the other is no chord, and one held with it is', () => {
+  const struck: number[][] = []
+  const chords = useChords((notes) => struck.push(notes.map(({ pitch }) => pitch)))
+  const hand = (...all: [pitch: number, down: number, up: number][]) => {
+    struck.length = 0
+    const held = new Set<number>()
+    const times = all.flatMap(([pitch, from, to]) => [[from, 1, pitch], [to, 0, pitch]] as const)
+    for (const [at, goesDown, pitch] of times.sort((a, b) => a[0] - b[0])) {
+      if (goesDown) {
+        chords.down(pitch, 90, at, held.size === 0)
+        held.add(pitch)
+      } else {
+        held.delete(pitch)
+        chords.up(pitch, at, held.size === 0)
+      }
+    }
+    return struck
+  }
+  // Twenty a second, each held into the next.
+  expect(hand([60, 0, 80], [62, 50, 130], [64, 100, 180])).toEqual([[60], [62], [64]])
+  expect(hand([60, 0, 300], [64, 20, 310], [67, 30, 290]), 'together').toEqual([[60, 64, 67]])
+  expect(hand([60, 0, 900], [64, 120, 800], [67, 250, 950]), 'one by one').toEqual([[60, 64, 67]])
+  expect(hand([60, 0, 40], [62, 60, 100])).toEqual([[60], [62]])
 })
 
 test('held notes feed the arpeggio: latched they stay, else they go with the last key or the pedal', async () => {

@@ -9,15 +9,19 @@ import { computed, ref } from 'vue'
 import type { Edit } from '@/api/client'
 import { lettersPlay } from '@/app/keyboard'
 import { useNotices } from '@/app/notices'
-import { useWalk } from '@/lattice/useWalk'
 import { usePattern } from '@/pattern/pattern'
 import { slotsOf } from '@/pattern/slots'
 import { usePlayer } from '@/sound/player'
+import { useChords } from './chords'
+import { useStepping } from './stepping'
 
 export type Mode = 'play' | 'live' | 'steps' | 'hold' | 'degrees' | 'semitones' | 'scale' | 'call'
 interface Down {
   velocity: number
   at: number
+  /** What keys did when it was pressed, and the lane that was chosen. */
+  does: Mode
+  lane: string | null
   stop: (() => void) | null
 }
 interface Held {
@@ -30,7 +34,6 @@ export const useKeys = defineStore('keys', () => {
   const pattern = usePattern()
   const player = usePlayer()
   const notices = useNotices()
-  const { walk, currentStep } = useWalk()
   /** What keys do while their drawer is open; else they are only heard. */
   const mode = ref<Mode>('play')
   const acting = computed<Mode>(() => (lettersPlay.value ? mode.value : 'play'))
@@ -46,7 +49,8 @@ export const useKeys = defineStore('keys', () => {
   /** The note that does not move a lane: those above and below it do, by their distance. */
   const CENTRE = 60
   const pressed = computed(() => [...down.value.keys()])
-  let chord: { pitch: number; velocity: number }[] = []
+  const stepping = useStepping(computed(() => acting.value === 'steps'))
+  const chords = useChords((notes) => void stepping.fill(notes))
   /** What is held as it was just said, until the recipe says so itself. */
   const said = ref<{ of: string; notes: Held[] } | null>(null)
   const here = () => `${pattern.id}/${pattern.chosen}`
@@ -62,61 +66,55 @@ export const useKeys = defineStore('keys', () => {
 
   const lane = () => pattern.chosen
   const commit = (...edits: Edit[]) => pattern.commit(edits)
+  /** What keys do to the chosen lane: they are only heard where it plays no notes, and that is said. */
+  function does(): Mode {
+    const writes = acting.value === 'live' || acting.value === 'steps' || acting.value === 'hold'
+    if (!writes || pattern.lane?.kind !== 'control') return acting.value
+    notices.say(`${pattern.lane.name} moves a controller; choose a lane that plays notes.`)
+    return 'play'
+  }
   function preview(...edits: Edit[]): void {
     if (!edits.length) said.value = null
     void pattern.preview(edits)
   }
 
-  /** `alone`: by a hand that cannot press several keys at once, as a mouse. */
-  function press(pitch: number, velocity: number, alone = false): void {
+  /** `alone`: by a hand that cannot press several keys at once, as a mouse. `at`: when, in milliseconds. */
+  function press(pitch: number, velocity: number, alone = false, at = performance.now()): void {
     if (down.value.has(pitch) || pitch < 0 || pitch > 127) return
-    const mode = acting.value
+    const mode = does()
     const quiet = mode === 'degrees' || mode === 'semitones' || mode === 'call' || (mode === 'hold' && player.playing)
     const none = down.value.size === 0
-    const note: Down = { velocity, at: player.beatNow(), stop: null }
+    const note: Down = { velocity, at: player.beatNow(), stop: null, does: mode, lane: lane() }
     down.value = new Map(down.value).set(pitch, note)
     if (!quiet) void player.hearKey(pitch, velocity).then((stop) => {
       if (down.value.get(pitch) === note) note.stop = stop
       else stop()
     })
-    if (mode === 'steps') chord = [...(none ? [] : chord), { pitch, velocity }]
+    if (mode === 'steps') chords.down(pitch, velocity, at, none)
     if (mode === 'hold') hold(pitch, velocity, none && !alone)
     if (mode === 'degrees' || mode === 'semitones') move(pitch - CENTRE)
     if (mode === 'call') call(pitch)
     if (mode === 'scale') draw(pitch)
   }
-  function release(pitch: number): void {
+  function release(pitch: number, at = performance.now()): void {
     const note = down.value.get(pitch)
     if (!note) return
     const left = new Map(down.value)
     left.delete(pitch)
     down.value = left
     note.stop?.()
-    const id = lane()
+    const { does: mode, lane: id } = note
     if (!id) return
-    const mode = acting.value
     if (mode === 'live' && player.playing) {
       const length = Math.max(0.02, player.beatNow() - note.at)
       void commit({
         do: 'play_in', lane: id, notes: [{ pitch, velocity: note.velocity, at: Math.max(0, note.at), length }],
       })
     }
+    if (mode === 'steps') chords.up(pitch, at, left.size === 0)
     if (left.size) return
-    if (mode === 'steps') fill(chord)
     if (mode === 'hold' && !latched.value && !pedal.value) preview()
     if (mode === 'degrees' || mode === 'semitones' || mode === 'call') preview()
-  }
-  /** Fill the step that the keyboard is on, and go on to the next at once: fast hands do not wait for the server. */
-  function fill(notes: { pitch: number; velocity: number }[], tie = false): void {
-    const [id, at] = [lane(), currentStep()]
-    chord = []
-    if (!id || !at) return
-    walk(1)
-    void commit({
-      do: 'play_step', lane: id, step: at.step, tie,
-      notes: notes.slice(0, 8).map((note) => ({ ...note, at: 0, length: 1 })),
-    })
-      .then((taken) => taken || walk(-1))
   }
   /** A note is held; with `stays`, one that is held already is let go. `anew`: by a new hand. */
   function hold(pitch: number, velocity: number, anew: boolean): void {
@@ -175,6 +173,6 @@ export const useKeys = defineStore('keys', () => {
   }
   return {
     mode, setMode, held, latched, adding, pedal, pedalAlone, setPedal, pressed, saved, press, release, releaseAll,
-    rest: () => fill([]), tie: () => fill([], true),
+    stepping,
   }
 })

@@ -38,6 +38,13 @@ const groups = computed(() => [...new Set(found.value.map(({ group }) => group))
 })))
 const take = (start: Start, lane: string | null): Edit[] => [{ do: 'take', start: start.document, lane }]
 
+/** What it changes of the pattern, or lacks there. */
+function needs(start: Start): string {
+  const view = pattern.view
+  const longer = view && start.bars > view.bars ? `needs ${start.bars} bars, and brings them` : ''
+  const lacks = view && start.follows_chords && !view.progression ? 'plays over chords; there are none yet' : ''
+  return longer || lacks
+}
 function show(call: Promise<Schemas['LibraryOut']>): Promise<boolean> {
   return notices.attempt(async () => {
     starts.value = (await call).starts
@@ -116,6 +123,7 @@ async function takeIn(): Promise<void> {
               </button>
               <div class="words">
                 <p class="name"><b>{{ start.name }}</b> <span class="quiet">{{ start.about }}</span></p>
+                <p v-if="needs(start)" class="needs">{{ needs(start) }}</p>
                 <p class="sentence said">{{ start.sentence }}</p>
                 <p v-if="start.source" class="quiet source">{{ start.source }}</p>
               </div>
@@ -168,7 +176,8 @@ ul { list-style: none; display: grid; grid-template-columns: minmax(0, 1fr); gap
 .words { flex: 1; min-width: 0; }
 .name { font-size: 14.5px; }
 .said { font-size: 13.5px; line-height: 1.3; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-.source { font-size: 11.5px; }
+.source, .needs { font-size: 11.5px; }
+.needs { color: var(--link); }
 .takes { flex: none; display: flex; flex-direction: column; gap: 3px; align-items: stretch; max-width: 150px; }
 .takes .tool { overflow: hidden; text-overflow: ellipsis; }
 .foot { font-size: 12.5px; margin-right: auto; padding-left: 12px; }

@@ -45,8 +45,8 @@ export function useMidiIn(): void {
     const [kind, channel] = [status & 0xf0, (status & 15) + 1]
     if (order.shown && (kind === NOTE_ON || kind === NOTE_OFF)) return // notes go to patterns there
     if (kind === NOTE_ON && b > 0) {
-      if (!turned({ kind: 'key', channel, number: a }, b)) keys.press(a, b)
-    } else if (kind === NOTE_ON || kind === NOTE_OFF) keys.release(a)
+      if (!turned({ kind: 'key', channel, number: a }, b)) keys.press(a, b, false, time)
+    } else if (kind === NOTE_ON || kind === NOTE_OFF) keys.release(a, time)
     else if (kind === CONTROL && !turned({ kind: 'cc', channel, number: a }, b) && a === SUSTAIN) keys.setPedal(b >= 64)
   })
   onScopeDispose(deafen)
