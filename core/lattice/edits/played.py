@@ -12,12 +12,12 @@ from lattice.base.errors import RecipeError
 from lattice.base.values import Document, NoteNumber, StepNumber, Velocity, half_up, to_json
 from lattice.base.words import many
 from lattice.edits.base import Edit, who
-from lattice.edits.movement import without_lost_paths
+from lattice.edits.plant import Plant
 from lattice.edits.steps import Put
 from lattice.edits.strands import documents_of, strand_of, with_strand
 from lattice.play import NoteVoice, Performance
 from lattice.recipe import Lane, Recipe, edited, with_lane
-from lattice.relatives.stock import AS_THEY_ARE, planted
+from lattice.relatives.stock import AS_THEY_ARE
 from lattice.rules.hand import Hand
 from lattice.strands.fields import MOST_VALUES
 from lattice.strands.kinds import DEGREE, GATE, TIE, VELOCITY, StrandKind, Together, Value
@@ -141,14 +141,13 @@ def _by_hand(recipe: Recipe, lane: Lane) -> Recipe:
                                            for field, neutral in AS_THEY_ARE.items()):
         return recipe
     stock = Performance(recipe).stock(lane.id)
-    return without_lost_paths(with_lane(recipe, planted(lane, stock.steps(stock.now))), recipe,
-                              lane.id)
+    return Plant(do="plant", lane=lane.id, hits=stock.steps(stock.now)).apply(recipe)
 
 
 def _emptied(recipe: Recipe, lane: Lane) -> Recipe:
     """The lane played by hand, with nothing in it."""
-    empty = edited(planted(lane, ()), {"pins": {}, TIE.path: None})
-    return without_lost_paths(with_lane(recipe, empty), recipe, lane.id)
+    recipe = Plant(do="plant", lane=lane.id, hits=[]).apply(recipe)
+    return with_lane(recipe, edited(recipe.lane(lane.id), {"pins": {}, TIE.path: None}))
 
 
 def _first_cells(voice: NoteVoice) -> list[tuple[int, int]]:

@@ -29,10 +29,12 @@ class Take(Edit):
 
     def apply(self, recipe: Recipe) -> Recipe:
         start = self._start()
-        fields: dict[str, Any] = {"bars": max(recipe.bars, start.bars(recipe.bar_beats))}
+        bars = start.needs(recipe.bar_beats).bars
+        fields: dict[str, Any] = {"bars": bars} if bars > recipe.bars else {}
         if start.chords is not None:
             fields["chords"] = start.chords.model_dump(mode="json")
-        recipe = changed(recipe, fields)
+        if fields:
+            recipe = changed(recipe, fields)
         if start.lane is None:
             return recipe
         if self.lane is not None:
@@ -47,5 +49,5 @@ class Take(Edit):
 
     def describe(self, recipe: Recipe) -> str:
         start = self._start()
-        bars = start.bars(recipe.bar_beats)
+        bars = start.needs(recipe.bar_beats).bars
         return f"+ {start.name}" + (f", over {many(bars, 'bars')}" if bars > recipe.bars else "")

@@ -4,13 +4,22 @@ from __future__ import annotations
 
 from fractions import Fraction
 from math import ceil
-from typing import Annotated, Any, Self
+from typing import Annotated, Any, NamedTuple, Self
 
 from pydantic import Field, model_validator
 
 from lattice.base.values import Document, Name
 from lattice.pitch.progression import Chords
 from lattice.recipe import Lane, refusing
+
+
+class Needs(NamedTuple):
+    """What a starting recipe needs of a pattern. bars: as many as its chords take, and what its
+    lane says of places in the frame; chords: whether its lane plays over some that it does not
+    bring."""
+
+    bars: int
+    chords: bool
 
 
 class StartingRecipe(Document):
@@ -40,9 +49,8 @@ class StartingRecipe(Document):
         with refusing():
             return Lane.model_validate((self.lane or {}) | {"id": lane_id, "name": name})
 
-    def bars(self, bar: Fraction) -> int:
-        """How many bars of so many beats it takes to be heard whole: all of its chords, and what
-        its lane says of places in the frame."""
+    def needs(self, bar: Fraction) -> Needs:
+        """What it needs of a pattern with bars of so many beats to be heard whole."""
         lane = self.made("lane", "Lane") if self.lane is not None else None
         ends = [sum(self.chords.lengths(bar), Fraction(0))] if self.chords else []
         if lane is not None:
@@ -50,10 +58,5 @@ class StartingRecipe(Document):
             ends += [roll.start + roll.beats for roll in lane.rolls
                      if roll.start is not None and roll.beats is not None]
             ends += [bar * bars for bars in (lane.fit_bars, lane.restart_bars) if bars]
-        return ceil(max(ends, default=bar) / bar)
-
-    @property
-    def follows_chords(self) -> bool:
-        """Whether its lane plays over chords that it does not bring."""
-        return self.chords is None and self.lane is not None \
-            and self.made("lane", "Lane").takes_chord
+        return Needs(ceil(max(ends, default=bar) / bar),
+                     self.chords is None and lane is not None and lane.takes_chord)

@@ -82,9 +82,9 @@ class PitchFields(StrandFields):
         return bottom + (pitch_class - bottom) % 12
 
     @property
-    def goes_near(self) -> bool:
-        """Whether what it reads lies higher or lower for the chord that was before."""
-        return self.near and self.reads in ("chord", "chord-root")
+    def counts_from_chord(self) -> bool:
+        """Whether its degrees are counted from the sounding chord."""
+        return self.reads in ("chord", "chord-root")
 
     @property
     def whole_chords(self) -> bool:

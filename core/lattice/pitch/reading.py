@@ -80,7 +80,8 @@ class Pitches:
         self.octave = reader(OCTAVE, lane, draws) if lane.strands.of(OCTAVE) else None
         self._reading = READINGS[lane.reads]
         progression = harmony.progression
-        self._near = _near(lane, progression) if progression and lane.goes_near else ()
+        self._near = _near(lane, progression) \
+            if progression and lane.near and lane.counts_from_chord else ()
         self._voiced = VOICINGS[lane.voicing]
         self._smooth = _Smooth(self) if lane.smooth else None
 

@@ -161,5 +161,5 @@ NEAR = ClauseKind[PitchFields](
     "near", "near way", lambda lane: lane.near,
     lambda lane, names: ["From chord to chord it goes the near way."],
     starts={"near": True}, cleared=("near",),
-    possible=lambda lane: lane.reads in ("chord", "chord-root") and not lane.chord_steps,
+    possible=lambda lane: lane.counts_from_chord and not lane.chord_steps,
     about="no leaps up and down between roots", group="which notes")

@@ -43,7 +43,7 @@ def shown_start(start: StartingRecipe, own: int | None = None) -> ShownStart:
     return ShownStart(own, start.name, start.group, start.about, start.source,
                       told[0] if told else f"Chords {start.chords.text}." if start.chords else "",
                       any(lane.kind == "pitched" for lane in lanes), marks,
-                      start.bars(recipe.bar_beats), start.follows_chords, to_json(start))
+                      *start.needs(recipe.bar_beats), to_json(start))
 
 
 @cache

@@ -5,6 +5,7 @@
  */
 import { computed, onMounted, ref, watch } from 'vue'
 import { goHome, useMusicKeys } from '@/app/keyboard'
+import { many } from '@/app/many'
 import { usePattern } from '@/pattern/pattern'
 import SaidWords from '@/sentence/SaidWords.vue'
 import { useShelf } from '@/shelf/shelf'
@@ -32,7 +33,7 @@ const resting = computed(
 const moved = computed(() => (
   resting.value.length
     ? `every strip but ${resting.value.join(', ')}`
-    : `${moving.value} strip${moving.value === 1 ? '' : 's'} at once`
+    : `${many(moving.value, 'strip')} at once`
 ))
 // What was stored elsewhere, or just planted, has other relatives.
 watch(() => pattern.revision, () => void cuttings.grow())

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import type { Lane } from '@/api/client'
 import AskName from '@/app/AskName.vue'
 import { jewel } from '@/app/colours'
+import { many } from '@/app/many'
 import { useNotices } from '@/app/notices'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { useThemeName } from '@/app/theme'
@@ -29,11 +30,11 @@ const pointed = computed(() => (
 function inWords(of: Mark | undefined): string {
   if (!of) return 'as it was'
   if (of.amount !== null) return of.words
-  const hits = `${of.hits.length} hit${of.hits.length === 1 ? '' : 's'}`
+  const hits = many(of.hits.length, 'hit')
   const away = stepsApart(strip.value?.hits ?? [], of.hits)
   // What a strip is laid out by may be one of the two.
   return [
-    ...new Set([hits, of.words, away === 0 ? 'as it was' : `${away} step${away === 1 ? '' : 's'} away`]),
+    ...new Set([hits, of.words, away === 0 ? 'as it was' : `${many(away, 'step')} away`]),
   ].join(', ')
 }
 const fitting = computed(() => {
@@ -44,7 +45,7 @@ const fitting = computed(() => {
     ? `; ${count(found.marks.length)} of them are on the strip, evenly`
     : ''
   if (found.looked_at !== null) return `${count(found.fitting)} of ${count(found.looked_at)} fit${laid}`
-  return `${count(found.marks.length)} relative${found.marks.length === 1 ? '' : 's'}`
+  return many(found.marks.length, 'relative')
 })
 const naming = ref(false)
 const more: Entry[] = [

@@ -3,6 +3,7 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref } from 'vue'
 import { lettersPlay, useMusicKeys } from '@/app/keyboard'
+import { many } from '@/app/many'
 import { rove } from '@/app/rove'
 import { noteName } from '@/melody/noteName'
 import { usePattern } from '@/pattern/pattern'
@@ -25,7 +26,7 @@ const letters = computed(
 )
 /** What the lane's arpeggio holds is marked while keys hold. */
 const heldNotes = computed(() => (keys.mode === 'hold' ? keys.held.map(({ note }) => note) : []))
-const heldWords = computed(() => `${heldNotes.value.length === 1 ? '1 note' : `${heldNotes.value.length} notes`} held`)
+const heldWords = computed(() => `${many(heldNotes.value.length, 'note')} held`)
 const all = computed(() => {
   const found = []
   let white = 0

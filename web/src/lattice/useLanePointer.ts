@@ -5,6 +5,7 @@
  */
 import { ref, type Ref } from 'vue'
 import type { Edit } from '@/api/client'
+import { many } from '@/app/many'
 import { useEscape } from '@/app/useEscape'
 import { cellLength, visibleCells } from '@/pattern/cells'
 import { usePattern } from '@/pattern/pattern'
@@ -35,7 +36,6 @@ export function useLanePointer(area: () => LaneArea) {
   let edits: Edit[] = []
 
   const end = () => endOf(area())
-  const counted = (steps: number) => (steps === 1 ? '1 step' : `${steps} steps`)
   const atEnd = (left: number) => Math.abs(left - (end() ?? -100)) < REACH - 2
 
   function tryOut(next: Edit[]): void {
@@ -61,7 +61,7 @@ export function useLanePointer(area: () => LaneArea) {
     const step = drawn.steps[cell]
     if (pulling && typeof drawn.lengths === 'number') {
       gesture = { kind: 'end', from: at.x, steps }
-      pulled.value = { x: at.x, y: at.y, words: counted(steps) }
+      pulled.value = { x: at.x, y: at.y, words: many(steps, 'step') }
     } else if (tip >= 0) {
       gesture = { kind: 'tip', from: at, last: at, hit: tip, painted: new Map() }
     } else if (body >= 0 && !event.shiftKey) {
@@ -116,7 +116,7 @@ export function useLanePointer(area: () => LaneArea) {
     const wide = ((drawn.lengths as number) / stage.span) * stage.width
     const steps = Math.min(128, Math.max(1, now.steps + Math.round((left - now.from) / wide)))
     const before = edits[0]
-    pulled.value = { x: left, y: pulled.value?.y ?? 0, words: counted(steps) }
+    pulled.value = { x: left, y: pulled.value?.y ?? 0, words: many(steps, 'step') }
     if (before?.do === 'set' && before.value === steps) return
     tryOut([{ do: 'set', lane: id, slot: 'steps', value: steps, also: pattern.also }])
   }

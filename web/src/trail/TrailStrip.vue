@@ -187,7 +187,7 @@ const keepTitle = computed(() => (
             :icon="mdiPlay" size="x-small" class="hear" :aria-label="`Hear pass ${pass.number} again`"
             @click="player.hearAgain([pass.id])"
           />
-          <span class="number">pass {{ pass.number }}<small>{{ order === 'strange' && pass.strange != null ? `${pass.strange.toFixed(1)} apart` : `${pass.thumb.notes} notes` }}</small></span>
+          <span class="number">pass {{ pass.number }}<small>{{ order === 'strange' && pass.strange != null ? `${pass.strange.toFixed(1)} apart` : many(pass.thumb.notes, 'note') }}</small></span>
           <button
             type="button" class="plain keep"
             :aria-label="pass.kept ? `Pass ${pass.number} is kept; keep it again` : `Keep pass ${pass.number}`"
