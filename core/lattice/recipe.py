@@ -47,7 +47,7 @@ class Lane(ChanceFields, LoudnessFields, TuningFields, TimingFields, HumanFields
     @property
     def value_path(self) -> WordPath | None:
         """The path along which a controller moves on through its bars, if its value follows one."""
-        if self.kind != "control" or self.strands.of(VALUE):
+        if self.kind != "control" or self.strands.of(VALUE) or self.sets_by_velocity:
             return None
         return path_of(self.paths, VALUE.name)
 

@@ -42,7 +42,8 @@ CURVES: dict[str, Callable[[float], float]] = {
 class Naive:
     """A document, walked through up to `end` beats."""
 
-    RULES = ("euclid", "nth", "hand", "gaps", "answer")
+    FOLLOWING = ("gaps", "answer", "where")
+    RULES = ("euclid", "nth", "hand", *FOLLOWING)
 
     def __init__(self, document: dict[str, Any], end: int) -> None:
         self.lanes: list[Lane] = document["lanes"]
@@ -139,7 +140,7 @@ class Naive:
         """The cells that are hits before pins, each with its place `at`."""
         rule, shift = lane["rule"], 4 * Fraction(lane.get("shift", "0"))
         cells = [cell | {"at": cell["start"] + shift} for cell in cells]
-        if rule["kind"] not in ("gaps", "answer"):
+        if rule["kind"] not in self.FOLLOWING:
             hits = self.rule_hits(lane)
             return [cell for cell in cells if hits[cell["step"]]]
         leader = next(each for each in self.lanes if each["id"] == rule["of"])
@@ -148,7 +149,8 @@ class Naive:
             filled = self.filled(rule.get("amount", 100), cells, [hit["at"] for hit in heard])
             return [cell for cell, fills in zip(cells, filled, strict=True)
                     if fills != lane.get("flip", False)]
-        answers = [hit["at"] + Fraction(rule.get("place", "1/2")) * (following["at"] - hit["at"])
+        answers = [hit["at"] for hit in heard] if rule["kind"] == "where" else [
+            hit["at"] + Fraction(rule.get("place", "1/2")) * (following["at"] - hit["at"])
                    for hit, following in pairwise(heard)
                    if (hit["count"] + 1) % rule.get("every", 1) == 0
                    and following["at"] - hit["at"] <= self.frame]
@@ -188,7 +190,7 @@ class Naive:
         found.sort(key=lambda hit: hit["at"])
         for hit in found:  # what a count goes over before it begins anew
             whole = hit["run"]
-            if lane["rule"]["kind"] in ("gaps", "answer"):
+            if lane["rule"]["kind"] in self.FOLLOWING:
                 whole = hit["cycle"] = (hit["run"], (hit["at"] - shift) // self.frame)
             hit["whole"] = whole
         keep, plain = lane.get("keep"), Counter[Any]()

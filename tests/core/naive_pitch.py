@@ -190,7 +190,7 @@ class NaivePitch(Naive):
             if there:
                 at = cell["start"] + shift
                 anchored.add(at)
-                following = lane["rule"]["kind"] in ("gaps", "answer")
+                following = lane["rule"]["kind"] in self.FOLLOWING
                 whole = (cell["run"], cell["start"] // self.frame) if following else cell["run"]
                 hits.setdefault(at, cell | {"at": at, "own": None, "whole": whole, "pinned": False,
                                             "cycle": whole if following else cell["cycle"]})

@@ -9,14 +9,18 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
+from lattice.base.values import half_up
 from lattice.clip.taken import Segment, take_clip
+from lattice.edits import AnyEdit, apply_all
 from lattice.edits.strands import ShapeStrand, Touch, TouchPlace
 from lattice.edits.words import SetSlot
 from lattice.midi.write import to_midi
 from lattice.play import Change, Performance
 from lattice.recipe import Recipe, read
 from lattice.results.why import why
+from lattice.sentence import lane_sentence
 from lattice.strands.shown import shown_strands
+from pydantic import TypeAdapter
 
 from tests.core.melodies import melodic
 from tests.core.recipes import documents, euclid, hand, recipe
@@ -27,6 +31,10 @@ GLOW = {"id": "glow", "name": "Glow", "kind": "control", "step": "1/4", "steps":
 
 def glow(*values: Any, **lane: Any) -> Recipe:
     return recipe(GLOW | {"strands": {"value": {"values": list(values), "by": "hit"}}} | lane)
+
+
+def apply(found: Recipe, *edits: dict[str, Any]) -> Recipe:
+    return apply_all(found, TypeAdapter(list[AnyEdit]).validate_python(list(edits)))
 
 
 def changes(found: Recipe, start: float, end: float) -> list[Change]:
@@ -87,6 +95,48 @@ def test_random_per_hit_of_another_lane() -> None:
     set_to = changes(found, 0, 16)
     assert len({c.value for c in set_to}) > 12  # several hits in one cell draw each for itself
     assert {c.time * 4 % 16 for c in set_to} <= {0, 3, 6, 9, 12}
+
+
+def test_a_controller_is_set_where_a_lane_plays_by_its_velocity() -> None:
+    pump = {"id": "pump", "rule": hand(0, 4, 9), "strands": {"velocity": {
+        "values": [127, 1, 64], "by": "hit"}, "nudge": {"values": [0, 20, 0], "by": "hit"}}}
+    made = apply(recipe(pump), {"do": "add_lane", "begin": "controller", "follow": "where",
+                                "after": "pump", "name": "Glow"})
+    lane = made.lanes[-1]
+    assert (lane.rule.kind, lane.channel, lane.by_velocity) == ("where", 10, (0, 127))
+    assert lane_sentence(lane, made).text().startswith(
+        "Play where Lane 0 plays, on 16 steps of 1/16.")
+    assert "Value from Lane 0’s velocity, from 0 to 127." in lane_sentence(lane, made).text()
+    assert told(changes(made, 0, 4)) == [(0, 127), (1.05, 0), (2.25, 64)]
+    turned = SetSlot(do="set", lane=lane.id, slot="by_velocity.0", value=100).apply(made)
+    turned = SetSlot(do="set", lane=lane.id, slot="by_velocity.1", value=20).apply(turned)
+    assert [value for _, value in told(changes(turned, 0, 4))] == [20, 100, 60]
+    own = SetSlot(do="set", lane=lane.id, slot="by_velocity", value="own").apply(turned)
+    assert told(changes(own, 0, 4)) == [(0, 64)]
+    with pytest.raises(RecipeError, match="from 0 to 127"):
+        SetSlot(do="set", lane=lane.id, slot="by_velocity.0", value=128).apply(made)
+
+
+@given(melodic(documents()), st.sampled_from(["where", "gaps", "answer"]), st.integers(1, 15))
+def test_what_goes_by_velocity_is_set_with_the_notes_and_for_any_range(
+        document: dict[str, Any], rule: str, cut: int) -> None:
+    document["gusts"] = []
+    for lane in document["lanes"]:
+        lane.pop("paths", None)
+    leader = document["lanes"][-1]
+    document["lanes"].append(GLOW | {
+        "rule": {"kind": rule, "of": leader["id"]}, "by_velocity": [0, 127], "channel": 16,
+        "step": "1/16", "steps": 16})
+    performance = Performance(read(document))
+    whole = performance.changes_of("glow", 0, 16)
+    assert performance.changes_of("glow", 0, cut) + performance.changes_of("glow", cut, 16) == whole
+    if rule == "where":
+        sounding = [each for each in performance.voice(leader["id"]).soundings(-1, 17)
+                    if each.sounds and each.hit]
+        loudest = {min(note.start for note in each.notes): max(note.velocity for note in each.notes)
+                   for each in sounding}
+        assert all(change.value == half_up((loudest[change.time] - 1) * 127 / 126)
+                   for change in whole)
 
 
 @settings(max_examples=25, deadline=None)

@@ -18,9 +18,11 @@ from lattice.clip.document import Clip, ClipLane, ClipNote
 from lattice.clip.taken import Segment, take_clip
 from lattice.midi.read import read_midi, song_clip
 from lattice.midi.write import to_midi
+from lattice.pitch.key import Key
 from lattice.play import Performance, play
 from lattice.recipe import Recipe, read, with_lane
 from lattice.strands.kinds import NUDGE
+from lattice.telling.harmony import found_progression
 from lattice.telling.lanes import clip_lanes, cut
 from lattice.telling.shorter import proposals
 
@@ -219,6 +221,53 @@ def test_what_a_recipe_plays_comes_back_as_its_sentences() -> None:
             for lane in found.recipe.lanes] == [
         ("euclid", 7, 16, 36, 90), ("euclid", 4, 16, 37, 90), ("euclid", 5, 12, 38, 90)]
     assert "triplets" in found.remarks[2] and "repeats every bar" in found.remarks[1]
+
+
+NAMES = st.builds("{}{}".format, st.sampled_from(["C", "Eb", "F#", "A", "Bb"]), st.sampled_from(
+    ["", "m", "7", "m7", "maj7", "dim", "sus4", "9"]))
+
+
+@given(st.lists(st.tuples(NAMES, st.sampled_from([1, 2, 4])), min_size=1, max_size=4),
+       st.sampled_from(["close", "smooth", "open"]), st.sampled_from([40, 95, 104]),
+       st.sampled_from([0, 20]))
+def test_the_chords_that_are_played_become_the_progression(
+        words: list[tuple[str, int]], voicing: str, gate: int, strum: int) -> None:
+    chords = {"text": " ".join(word for word, _ in words),
+              "beats": [beats for _, beats in words]}
+    step = {"steps": 4, "step": "1/4", "rule": hand(0, 1, 2, 3), "gate": gate}
+    made = recipe(step | {"kind": "pitched", "voicing": voicing, "strum": strum,
+                          "strands": {"degree": {"values": [{"all": "chord"}], "by": "hit"}}},
+                  {"kind": "pitched", "octave": 6, "channel": 2, "rule": euclid(16)},
+                  chords=chords)
+    beats = 4 * sum(beats for _, beats in words)  # whole bars, and four times round
+    data = to_midi(take_clip("Lid", [Segment(made, 0, 0, beats)], 0, Fraction(beats)))
+    clip = song_clip(read_midi(data), "Lid")
+    found = found_progression([[note for note in clip.notes if note.lane == lane.id]
+                               for lane in clip.lanes], Key(), Fraction(1), Fraction(4), beats // 4)
+    assert found
+    meant, told = Performance(made), Performance(recipe(chords=to_json(found)))
+    for beat in range(beats):
+        assert tones(meant, beat) == tones(told, beat)
+
+
+def test_an_imported_file_brings_its_chords() -> None:
+    pads = recipe({"kind": "pitched", "steps": 1, "step": "1/1", "rule": hand(0), "strands": {
+        "degree": {"values": [{"all": "chord"}]}}}, chords={"text": "Am F C G"})
+    found = clip_lanes(take_clip("Lid", [Segment(pads, 0, 0, 32)], 0, Fraction(32)))
+    assert found.recipe.chords and found.recipe.chords.text == "Am F C G"
+    assert found.recipe.chords.beats is None and found.recipe.bars == 4
+    assert found.remarks[-1] == "Its chords: Am F C G."
+    line = recipe({"kind": "pitched", "rule": euclid(16), "strands": {
+        "degree": {"values": [0, 2, 4, 5]}}})
+    assert clip_lanes(take_clip("Lid", [Segment(line, 0, 0, 4)], 0, Fraction(4))).recipe.chords is \
+        None
+
+
+def tones(performance: Performance, beat: int) -> set[int]:
+    """The pitch classes of the chord in force."""
+    assert performance.progression
+    chord = performance.progression.at(beat * performance.times.grain).chord
+    return {(chord.root + tone) % 12 for tone in chord.tones}
 
 
 def test_played_in_notes_keep_their_places_and_are_told_so() -> None:

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Literal, Self
+from typing import Annotated, Literal, Self
 
-from pydantic import model_validator
+from pydantic import Field, model_validator
 
 from lattice.base.controllers import Number, neutral_value, value_bounds
 from lattice.base.values import Document
@@ -14,6 +14,7 @@ from lattice.strands.kinds import VALUE, StrandKind, value_of
 Move = Literal["step", "glide"]
 Curve = Literal["even", "early", "late"]
 Lean = Literal["even", "low", "high"]
+Setting = Annotated[int, Field(ge=-8192, le=8191)]
 
 
 class Control(Document):
@@ -36,10 +37,13 @@ class Control(Document):
 
 
 class ControlFields(PitchFields):
-    """What a control lane sets, and where in a range its draws lean."""
+    """What a control lane sets, and where in a range its draws lean. by_velocity: what a lane that
+    follows another sets for that one's softest velocity, 1, and its loudest, 127, in place of
+    values of its own."""
 
     control: Control | None = None
     lean: Lean = "even"
+    by_velocity: tuple[Setting, Setting] | None = None
 
     @model_validator(mode="after")
     def _controls(self) -> Self:
@@ -50,11 +54,17 @@ class ControlFields(PitchFields):
                              '"bend" or "pressure".')
         low, high = self.control.bounds
         strand = self.strands.of(VALUE)
-        for value in strand.values if strand else (self.set_to,):
+        for value in (*(strand.values if strand else (self.set_to,)), self.by_velocity or ()):
             ends = value if isinstance(value, tuple) else (value,)
             if any(isinstance(end, float | int) and not low <= end <= high for end in ends):
                 raise ValueError(f"The values of this controller go from {low:,} to {high:,}.")
         return self
+
+    @property
+    def sets_by_velocity(self) -> tuple[int, int] | None:
+        """Between which values it sets its controller from the velocity of the lane that it
+        follows, if it does."""
+        return self.by_velocity if self.kind == "control" and self.follows else None
 
     @property
     def set_to(self) -> int:

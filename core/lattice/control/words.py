@@ -6,7 +6,7 @@ from collections.abc import Container
 from functools import partial
 from typing import Any
 
-from lattice.base.clauses import ClauseKind, Fields, Names, Part
+from lattice.base.clauses import NEUTRAL, ClauseKind, Fields, Names, Part
 from lattice.base.controllers import (
     CONTROLLERS,
     Number,
@@ -63,6 +63,8 @@ def _written(lane: ControlFields, slot: str, value: Any) -> Fields:
     if control.bounds != value_bounds(number):
         moved = partial(rescaled, before=control.number, after=number)
         fields["value"] = moved(lane.set_to)
+        if lane.by_velocity:
+            fields["by_velocity"] = [moved(each) for each in lane.by_velocity]
         strand = lane.strands.of(VALUE)
         if strand is not None:
             fields["strands.value"] = to_json(strand) | {"by": strand.by, "values": [
@@ -76,13 +78,34 @@ CONTROL = ClauseKind[ControlFields]("control", "controller", lambda lane: True, 
 
 
 def _value_parts(lane: ControlFields, names: Names) -> list[Part]:
+    source: list[Part] = []
+    if lane.follows:
+        whose = names.get(lane.follows, lane.follows)
+        source = [choice("by_velocity", "where values come from",
+                         "velocity" if lane.by_velocity else "own",
+                         {"own": ("of its own", ""), "velocity": (
+                             f"from {whose}’s velocity", "the louder, the further")}), ", "]
+    bounds = _control(lane).bounds
+    if lane.sets_by_velocity:
+        low, high = lane.sets_by_velocity
+        return ["Value ", *source, "from ",
+                number("by_velocity.0", "value of the softest", low, *bounds), " to ",
+                number("by_velocity.1", "value of the loudest", high, *bounds), "."]
     strand = lane.strands.of(VALUE)
     if strand is None:
-        return ["Value ", number("value", "value", lane.set_to, *_control(lane).bounds), "."]
-    told: list[Part] = [f"Values from their strand of {len(strand.values)}"]
+        return ["Value ", *source, number("value", "value", lane.set_to, *bounds), "."]
+    told: list[Part] = ["Values ", *source, f"from their strand of {len(strand.values)}"]
     if any(isinstance(value, tuple) for value in strand.values):
         told += [", ranges drawn ", choice("lean", "lean of the draws", lane.lean, LEAN_WORDS)]
     return [*told, "."]
 
 
-VALUES = ClauseKind[ControlFields]("value", "value", lambda lane: True, _value_parts)
+def _value_written(lane: ControlFields, slot: str, value: Any) -> Fields:
+    """Values that begin to follow a velocity reach from end to end of the controller."""
+    if slot != "by_velocity":
+        return {slot: value}
+    return {slot: list(_control(lane).bounds) if value == "velocity" else NEUTRAL}
+
+
+VALUES = ClauseKind[ControlFields]("value", "value", lambda lane: True, _value_parts,
+                                   writes=_value_written)

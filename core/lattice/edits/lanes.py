@@ -6,6 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
+from lattice.base.controllers import value_bounds
 from lattice.base.errors import RecipeError
 from lattice.base.group import MAX_LANES
 from lattice.base.percussion import note_name
@@ -141,14 +142,20 @@ class AddLane(Edit):
             steps = fields.get("steps", STEPS)
             return {"rule": rule.starting([step % 4 == 0 for step in range(steps)], ())}
         leader = recipe.lane(self.after or "")
-        return {"step": leader.step, "steps": leader.steps,
+        hits = {"step": leader.step, "steps": leader.steps,
                 "rule": FOLLOWING[self.follow].starting((), [leader.id])}
+        if fields.get("kind") == "control":
+            hits["by_velocity"] = list(value_bounds(NEW_CONTROL["number"]))
+        return hits
 
     def _of_kind(self, recipe: Recipe, kind: LaneKind) -> dict[str, Any]:
         if kind == "drum":
             return {}
         before = [lane for lane in recipe.lanes if lane.pitched]
         if kind == "control":
+            if self.follow:  # set by its hits, for what it plays on
+                return {"control": NEW_CONTROL | {"move": "step"},
+                        "channel": recipe.lane(self.after or "").channel}
             return {"control": NEW_CONTROL,
                     "channel": before[-1].channel if before else free_channel(recipe)}
         return {"channel": free_channel(recipe)}

@@ -57,6 +57,8 @@ class SetSlot(Edit):
                 turned = with_lane(recipe, _with_rule(lane, recipe, value))
         else:
             turned = with_word(recipe, lane, source, self.slot, value)
+        if lane is not None and self.slot in ("rule.kind", "rule.of"):
+            turned = _on_channel_of_leader(turned, lane.id)
         return in_all(self, without_lost_paths(turned, recipe, self.lane))
 
     def describe(self, recipe: Recipe) -> str:
@@ -207,6 +209,14 @@ def _with_rule(lane: Lane, recipe: Recipe, kind: str) -> Lane:
     if isinstance(starting, FollowingRule):
         return _first_without_circle(changed, recipe, others)
     return changed
+
+
+def _on_channel_of_leader(recipe: Recipe, lane_id: str) -> Recipe:
+    """The recipe with a controller that follows a lane moving what that lane plays on."""
+    lane = recipe.lane(lane_id)
+    if lane.kind != "control" or lane.follows is None:
+        return recipe
+    return with_lane(recipe, edited(lane, {"channel": recipe.lane(lane.follows).channel}))
 
 
 def _first_without_circle(lane: Lane, recipe: Recipe, others: list[str]) -> Lane:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Iterator, Sequence
 from functools import cached_property
 from math import ceil, floor
@@ -16,6 +17,8 @@ from lattice.play.lines import Line
 from lattice.play.voice import Setting, Voice
 from lattice.recipe import Lane
 
+LOUDEST = 127
+
 
 class ControlVoice(Voice):
     """The values of a control lane."""
@@ -25,6 +28,10 @@ class ControlVoice(Voice):
         assert lane.control is not None
         self.control = lane.control
         self.value = value_reader(lane, self.draws, self.hits)
+        self._leader = followed
+        if followed and lane.sets_by_velocity:  # set with its notes, as late or early as they are
+            self.reach.later(followed.reach.late)
+            self.reach.early += followed.reach.early
         self._path, self._bar = lane.value_path, self.times.bar / self.times.grain
         self.line = Line(lane.control, lane.channel, lane.id, self._set,
                          self.times.frame / self.times.grain, stands=True, silent=self.never_sounds)
@@ -39,11 +46,38 @@ class ControlVoice(Voice):
     def hits_between(self, start: float, end: float) -> Iterator[tuple[Hit, Fate, Knot]]:
         """The hits whose values may be set in [start, end) beats, in the order of the grid, the
         fate of each, and the knot that it sets."""
-        for hit in self.hits.between(*self.times.around(start - self.reach.late,
-                                                        end + self.reach.early)):
+        hits = self.hits.between(*self.times.around(start - self.reach.late,
+                                                    end + self.reach.early))
+        if self.lane.sets_by_velocity:
+            yield from self._by_velocity(hits, *self.lane.sets_by_velocity)
+            return
+        for hit in hits:
             time = self._time(hit)
             value = int(self.value(hit)) if self._path is None else self._on_path(time)
             yield hit, self.chance.fate(hit), Knot(time, value)
+
+    def _by_velocity(self, hits: Sequence[Hit], low: int, high: int) -> Iterator[
+            tuple[Hit, Fate, Knot]]:
+        """What the hits of the lane that is followed set, each by its loudest note, and with that:
+        a hit that lies where none begins goes by the last within the frame before it, in its own
+        time. Where that does not come off, nothing is set."""
+        if not hits or self._leader is None:
+            return
+        frame, grain = self.times.frame / self.times.grain, self.times.grain
+        struck = {each.hit.start: each for each in self._leader.soundings(
+            hits[0].start / grain - frame, hits[-1].start / grain + frame)
+            if each.hit is not None}
+        starts = sorted(struck)
+        for hit in hits:
+            place = bisect_right(starts, hit.start) - 1
+            if place < 0 or hit.start - starts[place] >= self.times.frame or \
+                    not struck[starts[place]].sounds:
+                continue
+            loudest = max(struck[starts[place]].notes, key=lambda note: note.velocity)
+            time = min(note.start for note in struck[starts[place]].notes) \
+                if starts[place] == hit.start else self._time(hit)
+            share = (loudest.velocity - 1) / (LOUDEST - 1)
+            yield hit, self.chance.fate(hit), Knot(time, half_up(low + (high - low) * share))
 
     def _on_path(self, at: float) -> int:
         """What the value's path says at a time, within the controller's bounds."""

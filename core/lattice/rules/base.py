@@ -132,6 +132,8 @@ class FollowingRule(FixedRule):
     lane_about: ClassVar[str]
     lane_note: ClassVar[int]
     """What a new lane does that follows a lane by this rule, and the drum that it has."""
+    leads_controllers: ClassVar[bool] = False
+    """Whether a new controller is offered that follows a lane by this rule."""
 
     of: str
 

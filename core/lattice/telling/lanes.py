@@ -20,10 +20,12 @@ from lattice.clip.document import Clip, ClipChange, ClipLane, ClipNote
 from lattice.clip.lanes import controller_lane
 from lattice.midi.read import Song
 from lattice.pitch.key import Key
+from lattice.pitch.progression import Chords
 from lattice.play.events import TICK
 from lattice.recipe import Recipe, read, with_lane
 from lattice.strands.kinds import Degree
 from lattice.telling.grids import Grid, proposed, told
+from lattice.telling.harmony import found_progression
 from lattice.telling.shorter import proposals
 from lattice.telling.voices import Placing, Voice
 from lattice.time.fields import StepCount
@@ -37,6 +39,8 @@ FITTED = "major", "minor", "dorian", "mixolydian", "phrygian", "lydian"
 """The scales that are tried where no key is named."""
 SHORTENED = 64
 """Lanes of more steps than this are left as they are, hit by hit."""
+MOST_SHORTENED = 1024
+"""So many steps of all lanes together are said shorter; what is beyond can be, lane by lane."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,9 +72,13 @@ def song_lanes(song: Song, taken: Clip, *, plainly: bool = False) -> Lanes:
 
 
 def shortened(recipe: Recipe) -> Recipe:
-    """The recipe with every lane said in the shortest way that plays the same."""
+    """The recipe with its lanes said in the shortest way that plays the same, the first ones at
+    least."""
+    steps = 0
     for lane in recipe.lanes:
-        if lane.steps <= SHORTENED and not lane.rate_path:
+        if lane.steps <= SHORTENED and not lane.rate_path and \
+                steps + lane.steps <= MOST_SHORTENED:
+            steps += lane.steps
             recipe = with_lane(recipe, proposals(recipe, lane.id, 1)[0].lane)
     return recipe
 
@@ -131,18 +139,28 @@ class _Telling:
         if len(found) > MAX_LANES:
             raise RecipeError(f"This would be {len(found)} lanes, and a pattern has up to "
                               f"{MAX_LANES}; choose fewer parts, or take it as a clip.")
+        chords = self._chords()
         frame = reduce(lcm, (bars for _, bars in found), 1)
         if frame > MOST_BARS:
             frame = max(n for n in range(1, MOST_BARS + 1) if self.bars % n == 0)
         document: dict[str, Any] = {
             "tempo": self.clip.tempo, "meter": list(self.clip.meter), "bars": frame,
             "key": to_json(self.key), "lanes": []}
+        if chords is not None:
+            document["chords"] = to_json(chords)
+            self.remarks.append(f"Its chords: {chords.text}.")
         if self.swing:
             document["swing"] = to_json(self.swing)
         taken: list[dict[str, Any]] = document["lanes"]
         for fields, _ in found:
             taken.append(fields | {"id": _free(fields["id"], taken)})
         return read(document)
+
+    def _chords(self) -> Chords | None:
+        """What its pitched lanes play together, as the progression."""
+        pitched = [part.notes for part in self.parts if part.lane.kind == "pitched"]
+        beat = Fraction(4, self.clip.meter[1])
+        return found_progression(pitched, self.key, beat, self.bar, self.bars) if pitched else None
 
     def _lanes(self, part: _Part) -> Iterator[tuple[dict[str, Any], int]]:
         """The lanes that a part needs, and after how many bars each comes round."""

@@ -23,11 +23,13 @@ from pydantic import create_model
 
 
 class FollowingLane(Schema):
-    """A lane that can be made to follow another one by a rule."""
+    """A lane that can be made to follow another one by a rule; whether a controller is offered
+    too that does."""
 
     rule: FollowingKind
     title: str
     about: str
+    controller: bool
 
 
 class DrumOut(Schema):
@@ -86,6 +88,7 @@ CHOICES = Choices(
                 for name, each in BEGINNINGS.items()],
     standing=[StandingRule(rule=kind, title=rule.lane_title, about=rule.about)
               for kind, rule in STANDING.items()],
-    following=[FollowingLane(rule=kind, title=rule.lane_title, about=rule.lane_about)
+    following=[FollowingLane(rule=kind, title=rule.lane_title, about=rule.lane_about,
+                             controller=rule.leads_controllers)
                for kind, rule in FOLLOWING.items()],
     voices=Voices.model_validate({name: each.controls for name, each in VOICES.items()}))

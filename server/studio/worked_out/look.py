@@ -217,8 +217,9 @@ def _chosen(performance: Performance, wanted: str | None) -> Chosen | None:
 
 
 def _leaders(lanes: list[Lane], recipe: Recipe) -> tuple[Hashable, ...]:
-    """What the lanes see of all that they follow, directly or not."""
-    return tuple((leader.grid, leader.paths) for lane in lanes for leader in recipe.leaders(lane))
+    """What the lanes see of all that they follow, directly or not: where hits lie, or all of it."""
+    return tuple(leader if lane.sets_by_velocity else (leader.grid, leader.paths)
+                 for lane in lanes for leader in recipe.leaders(lane))
 
 
 def _write(performance: Performance, lanes: list[Lane], setting: Hashable, start: float,

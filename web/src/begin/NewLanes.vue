@@ -66,7 +66,7 @@ const rules = computed(() => {
       key: each.rule, title: each.title, about: each.about, lane: { rule: each.rule },
     })),
     ...(leader ? session.offered.following.map((each) => ({
-      key: each.rule, title: each.title.replace(/^its/, `${leader.name}’s`), about: each.about,
+      key: each.rule, title: each.title.replace(/^its/, `${leader.name}’s`).replace(/\bit\b/, leader.name), about: each.about,
       lane: { follow: each.rule, after: leader.id },
     })) : []),
   ]

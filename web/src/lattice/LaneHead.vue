@@ -87,6 +87,10 @@ const entries = computed<Entry[]>(() => [
     title: `New lane: ${title}`, about, apart: place === 0,
     run: () => change({ do: 'add_lane', after: props.lane.id, follow: rule } as Edit),
   })),
+  ...session.offered.following.filter(({ controller }) => controller).map(({ rule, title }) => ({
+    title: `New controller: ${title}`, about: 'set by its velocity',
+    run: () => change({ do: 'add_lane', after: props.lane.id, begin: 'controller', follow: rule } as Edit),
+  })),
   { title: isTaller(props.lane.id) ? 'As tall as the others' : 'Open taller', run: () => toggle(props.lane.id) },
   ...Object.entries(TURNED).filter(([kind]) => kind !== props.lane.kind).map(([kind, title]) => ({
     title, about: 'nothing it says is lost',
