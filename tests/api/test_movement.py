@@ -42,6 +42,17 @@ def test_what_moves_is_drawn_kept_and_taken_back(fern: Musician) -> None:
     assert hits(undone, 0, 3) == [4, 16, 2]
 
 
+def test_a_controller_that_follows_is_drawn_anew_with_the_velocity_it_reads(
+        fern: Musician) -> None:
+    pattern = fern.drums({"rule.pulses": 4})
+    state = fern.edit(pattern, {"do": "add_lane", "name": "Glow", "after": "pump",
+                                "begin": "controller", "follow": "where"}, end=16)
+    glow = state["view"]["lanes"][1]["drawn"]["stamp"]
+    state = fern.edit(pattern, {"do": "set", "lane": "pump", "slot": "velocity", "value": 64},
+                      end=16)
+    assert state["view"]["lanes"][1]["drawn"]["stamp"] != glow
+
+
 def test_the_trim_of_an_own_sound_moves(fern: Musician) -> None:
     pattern = fern.drums({"rule.pulses": 4})
     file = "ab" * 32

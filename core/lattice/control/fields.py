@@ -66,6 +66,10 @@ class ControlFields(PitchFields):
         follows, if it does."""
         return self.by_velocity if self.kind == "control" and self.follows else None
 
+    def kinds(self) -> list[StrandKind]:
+        return [kind for kind in super().kinds()
+                if kind.name != VALUE.name or not self.sets_by_velocity]
+
     @property
     def set_to(self) -> int:
         """The lane's single value."""

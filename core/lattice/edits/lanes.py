@@ -18,7 +18,7 @@ from lattice.recipe import Lane, Recipe, changed, edited, refusing, with_lane
 from lattice.rules import FOLLOWING, RULES, FollowingKind, StandingKind, rule_that
 
 CLOSED_HAT = 42
-NEW_CONTROL = {"number": 74, "move": "glide"}
+NEW_CONTROL: dict[str, int | str] = {"number": 74, "move": "glide"}
 """The controller that a new lane moves: brightness, gliding."""
 STEPS = 16
 """The drum and the length of a new lane."""

@@ -218,7 +218,7 @@ def _chosen(performance: Performance, wanted: str | None) -> Chosen | None:
 
 def _leaders(lanes: list[Lane], recipe: Recipe) -> tuple[Hashable, ...]:
     """What the lanes see of all that they follow, directly or not: where hits lie, or all of it."""
-    return tuple(leader if lane.sets_by_velocity else (leader.grid, leader.paths)
+    return tuple(id(leader) if lane.sets_by_velocity else (leader.grid, leader.paths)
                  for lane in lanes for leader in recipe.leaders(lane))
 
 
@@ -239,4 +239,5 @@ def _write(performance: Performance, lanes: list[Lane], setting: Hashable, start
         shown[lane.id] = _shown(lane, recipe, performance.audible(lane), written)
         weight += 2 * len(written.text)
     frames = {lane.id: lane_frames(performance, lane.id) for lane in lanes}
-    return _kept.put(key, _Group(tuple(lanes), shown, frames), weight)
+    named = [*lanes, *(leader for lane in lanes for leader in recipe.leaders(lane))]
+    return _kept.put(key, _Group(tuple(named), shown, frames), weight)
