@@ -8,17 +8,20 @@ from __future__ import annotations
 
 from collections.abc import Hashable, Iterator
 from contextlib import contextmanager
+from fractions import Fraction
 from typing import Annotated, Any, Literal, Self
 
 from pydantic import FailFast, Field, ValidationError, model_validator
 
 from lattice.base.clauses import NEUTRAL, Fields
 from lattice.base.errors import RecipeError, told
+from lattice.base.frame import Bars
 from lattice.base.group import MAX_LANES
-from lattice.base.values import DRUM_CHANNEL, Channel, LaneName, fixed, to_json
+from lattice.base.values import DRUM_CHANNEL, Channel, Document, LaneName, fixed, to_json
+from lattice.base.words import ordinal
 from lattice.control.fields import ControlFields
 from lattice.features.chance import ChanceFields
-from lattice.features.gusts import Gusty
+from lattice.features.gusts import Gusty, Passes, Throw
 from lattice.features.human import HumanFields
 from lattice.features.loudness import LoudnessFields
 from lattice.features.movement import Paths, WordPath, path_of
@@ -26,8 +29,11 @@ from lattice.features.own_sound import OwnSoundFields
 from lattice.features.timing import TimingFields
 from lattice.features.tuning import TuningFields
 from lattice.pitch.progression import Harmonised
+from lattice.rules.hand import Hand
 from lattice.strands.kinds import VALUE
+from lattice.time.fields import TimeFields
 
+MOST_FILLS = 8
 Tempo = Annotated[float, Field(ge=20, le=400)]
 
 
@@ -57,12 +63,66 @@ class Lane(ChanceFields, LoudnessFields, TuningFields, TimingFields, HumanFields
         return self.own_channel or (DRUM_CHANNEL if self.kind == "drum" else 1)
 
 
+WHO = ("id", "name", "kind", "note", "own_channel", "mute", "solo", "sound", "own_sound", "choke")
+"""What stays of a lane when it plays something else: who it is, and how it sounds."""
+
+
+class PatternFill(Document):
+    """What plays in the last `bars` bars of the `turn`-th (from 1) of every `every` passes, or of
+    the passes that lead there: each of `lanes` in place of the lane with its id and kind, sounding
+    as that does. The others that play notes rest meanwhile, unless they `play`; controllers go on.
+    `throw`: by which it was made of what plays; None for one that was kept as a clip."""
+
+    name: LaneName
+    every: Passes = 4
+    turn: Annotated[Passes, Field(alias="from")] = 4
+    bars: Bars = 1
+    others: Literal["rest", "play"] = "rest"
+    throw: Throw | None = None
+    lanes: Annotated[tuple[Lane, ...], Field(min_length=1, max_length=MAX_LANES)]
+
+    @model_validator(mode="after")
+    def _agrees(self) -> Self:
+        if self.turn > self.every:
+            raise ValueError(f"A fill comes in one of {self.every} passes; there is no "
+                             f"{ordinal(self.turn)} of them.")
+        if any(lane.kind == "control" or lane.follows or lane.paths for lane in self.lanes):
+            raise ValueError("The lanes of a fill play notes, and follow no lane and no path.")
+        return self
+
+    def __hash__(self) -> int:
+        """By what is quickly told: as part of a key it is mostly the very same."""
+        return hash((self.name, self.every, self.turn, self.bars, self.others, self.throw))
+
+    def begins(self, bars: int) -> int:
+        """The first of its bars among those of `every` passes of so many bars."""
+        return max(0, self.turn * bars - self.bars)
+
+    def comes_in(self, bar: int, bars: int) -> bool:
+        """Whether it plays in a bar, counted from 0, where a pass has so many."""
+        place = bar % (self.every * bars)
+        return self.begins(bars) <= place < self.turn * bars
+
+    def instead(self, lane: Lane, begin: Fraction) -> Lane:
+        """What a lane plays while it plays, where its first bar begins at so many beats."""
+        who = {name: getattr(lane, name) for name in WHO}
+        for own in self.lanes:
+            if own.id == lane.id and own.kind == lane.kind:
+                return own.model_copy(update=who | {"shift": own.shift + begin / 4})
+        if lane.kind == "control" or self.others == "play":
+            return lane
+        resting = Lane(id=lane.id, name=lane.name, rule=Hand(kind="hand"))
+        return resting.model_copy(update=who | {
+            name: getattr(lane, name) for name in TimeFields.model_fields} | {"paths": ()})
+
+
 class Recipe(Harmonised, Gusty):
     """A pattern: its frame (`bars` of `meter` at `tempo`), its seed, and its lanes."""
 
     version: Literal[1] = 1
     tempo: Tempo = 120
     paths: Paths = ()
+    fills: Annotated[tuple[PatternFill, ...], Field(max_length=MOST_FILLS)] = ()
     lanes: Annotated[tuple[Lane, ...], FailFast(), Field(max_length=MAX_LANES)] = ()
 
     @model_validator(mode="after")
@@ -86,7 +146,7 @@ class Recipe(Harmonised, Gusty):
     @property
     def still(self) -> tuple[Hashable, ...]:
         """The setting without what is another from pass to pass or from bar to bar."""
-        return self._without("version", "tempo", "lanes", "paths", "gusts")
+        return self._without("version", "tempo", "lanes", "paths", "gusts", "fills")
 
     def _without(self, *names: str) -> tuple[Hashable, ...]:
         """All fields but these, as part of a key."""
@@ -99,6 +159,16 @@ class Recipe(Harmonised, Gusty):
             if lane.id == lane_id:
                 return lane
         raise RecipeError(f'There is no lane "{lane_id}" in this pattern.')
+
+    def fill_in(self, bar: int) -> PatternFill | None:
+        """The fill that plays in a bar, counted from 0: of several, the first."""
+        return next((fill for fill in self.fills if fill.comes_in(bar, self.bars)), None)
+
+    def fills_without(self, lane_id: str) -> tuple[PatternFill, ...]:
+        """Its fills as they are when a lane has gone; those in which nothing else plays go too."""
+        left = ((fill, tuple(lane for lane in fill.lanes if lane.id != lane_id))
+                for fill in self.fills)
+        return tuple(fill.model_copy(update={"lanes": lanes}) for fill, lanes in left if lanes)
 
     def leaders(self, lane: Lane) -> list[Lane]:
         """The lanes that a lane follows, the one that it looks at first."""

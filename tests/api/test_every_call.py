@@ -37,7 +37,8 @@ BODIES: dict[str, Any] = {
 """A body for each kind of call that takes more than a name."""
 CLIP_BODIES: dict[str, Any] = {
     "try": {"revision": 2, "tool": {"tool": "pull"}}, "undo": {"revision": 2},
-    "redo": {"revision": 2}, "lanes": {}, "recipe": {}, "edits": {"revision": 2, "edits": [
+    "redo": {"revision": 2}, "lanes": {}, "fill": {"pattern": 1, "revision": 1}, "recipe": {},
+    "edits": {"revision": 2, "edits": [
         {"do": "louden_notes", "notes": [0], "by": 1}]}}
 ORDER_BODIES: dict[str, Any] = {
     "look": {"chosen": 0}, "keep": {"name": "Whole"}, "undo": {"revision": 3},

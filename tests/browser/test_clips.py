@@ -126,3 +126,25 @@ def test_a_clip_goes_round_between_its_brackets(studio: Studio) -> None:
     heard = [note for note in page.evaluate("window.jollyScheduled") if note["lane"] == "pump"]
     # The pump's one hit of that beat, once a beat.
     assert {round(b["beat"] - a["beat"], 6) for a, b in pairwise(heard)} == {1}
+
+
+def test_a_fill_is_made_heard_from_a_beat_before_and_taken_from_a_clip(studio: Studio) -> None:
+    studio.own_copy()
+    page, spell = studio.page, studio.page.locator(".ruler .spell")
+    page.get_by_role("button", name="More for this pattern").click()
+    page.get_by_role("menuitem", name="Make a fill").click()
+    made = studio.settled(lambda state: state["history"]["undo"] == "a fill every 4th pass")
+    expect(spell).to_have_text("fill")
+    page.get_by_role("button", name="Hear it").click()
+    studio.played(5.5)
+    studio.stop()
+    studio.until("document.querySelectorAll('.trail li[data-pass]').length >= 2")
+    passes = studio.api("GET", f"patterns/{studio.pattern}/trail")
+    assert [(each["passing"], each["beats"]) for each in passes[:2]] == [(3, 1), (4, 4)]
+    # What is kept of it takes its place.
+    page.keyboard.press("k")
+    page.locator(".shelf [aria-label^='More for']").first.click()
+    page.get_by_role("menuitem", name="Play it as a fill").click()
+    now = studio.settled(lambda state: "“" in str(state["history"]["undo"]))
+    assert len(made["view"]["lanes"]) == 6 <= len(now["view"]["lanes"])
+    expect(page.get_by_role("button", name="Hear it")).to_be_visible()

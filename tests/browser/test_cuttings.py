@@ -140,7 +140,7 @@ def test_gusts_by_a_key_and_by_themselves(studio: Studio) -> None:
         page.locator(f'[data-slot="gusts.0.{slot}"]').press("Enter")
         page.locator(".typing").fill("2")
         page.locator(".typing").press("Enter")
-    expect(page.locator(".ruler .gust")).to_have_text("gust")
+    expect(page.locator(".ruler .spell")).to_have_text("gust")
     page.locator("[data-home]").focus()
     press(" ")
     studio.played(28)

@@ -8,6 +8,7 @@ from lattice.clip.changed import Changed, Places
 from lattice.clip.document import Clip
 from lattice.clip_edits.base import ClipEdit
 from lattice.tools import AnyTool, lay_in
+from lattice.tools.base import Chosen
 
 
 class LayIn(ClipEdit):
@@ -19,6 +20,10 @@ class LayIn(ClipEdit):
 
     def apply(self, clip: Clip) -> Changed:
         return lay_in(clip, self.tool, self.notes)
+
+    def begins(self, clip: Clip) -> float:
+        """Where what it does begins, in beats."""
+        return self.tool.begins(Chosen.of(clip, self.notes))
 
     def work(self, clip: Clip) -> float:
         count = len(clip.notes) if self.notes is None else len(self.notes)

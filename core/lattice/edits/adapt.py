@@ -53,6 +53,8 @@ class Adapt(Edit):
     def apply(self, recipe: Recipe) -> Recipe:
         return recipe.model_copy(update={
             "key": self.key or recipe.key,
+            "fills": tuple(fill.model_copy(update={
+                "lanes": tuple(map(self._adapted, fill.lanes))}) for fill in recipe.fills),
             "lanes": tuple(self._adapted(lane) for lane in recipe.lanes)})
 
     def _adapted(self, lane: Lane) -> Lane:

@@ -201,7 +201,8 @@ class RemoveLane(Edit):
                               "give it another rule first.")
         return recipe.model_copy(update={
             "lanes": tuple(each for each in recipe.lanes if each.id != lane.id),
-            "gusts": without_lane(recipe.gusts, lane.id)})
+            "gusts": without_lane(recipe.gusts, lane.id),
+            "fills": recipe.fills_without(lane.id)})
 
     def describe(self, recipe: Recipe) -> str:
         return f"{who(self.lane, recipe)}removed"

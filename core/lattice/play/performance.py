@@ -7,6 +7,7 @@ remembered between calls: any range can be asked for by itself.
 from __future__ import annotations
 
 from collections.abc import Hashable, Iterable, Iterator, Sequence
+from fractions import Fraction
 
 from lattice.base.controllers import Number
 from lattice.base.lately import Lately
@@ -20,11 +21,11 @@ from lattice.play.lines import Line
 from lattice.play.rhythm import stock_of
 from lattice.play.voice import NoteVoice, Setting, Voice
 from lattice.play.walking import WalkingVoice
-from lattice.recipe import Lane, Recipe
+from lattice.recipe import Lane, PatternFill, Recipe
 from lattice.relatives.gust import gusted, may_blow
 from lattice.relatives.stock import Stock
 from lattice.sentence.by_bar import Values, by_bar
-from lattice.time.grain import timeline
+from lattice.time.grain import Timeline, timeline
 
 MOST_BARS_KEPT = 256
 """Of a recipe whose words move, what plays in so many bars is kept at hand."""
@@ -63,18 +64,23 @@ class Performance:
     very same objects, in a pattern that is otherwise the same, go on with the voices they had.
     """
 
-    def __init__(self, recipe: Recipe, before: Performance | None = None) -> None:
+    def __init__(self, recipe: Recipe, before: Performance | None = None, *,
+                 times: Timeline | None = None) -> None:
         self.recipe = recipe
         chords, bar = recipe.chords, recipe.bar_beats
-        self.times = timeline(recipe, recipe.lanes, chords.lengths(bar) if chords else ())
+        lanes = [*recipe.lanes, *(lane for fill in recipe.fills for lane in fill.lanes)]
+        self.times = times or timeline(recipe, lanes, chords.lengths(bar) if chords else ())
         self.progression = Progression(chords, recipe.key.root, bar, self.times.grain) \
             if chords else None
         self.rank = {lane.id: index for index, lane in enumerate(recipe.lanes)}
         self.by_bar = by_bar(recipe)
         self.blown = _blown(recipe)
         """The lanes that gusts blow about."""
+        self.filled = _filled(recipe)
+        """The lanes that play something else in fills."""
         self._bars: dict[Values, Performance] = {}
         self._gusted: dict[Thrown, Performance] = {}
+        self._fills: dict[tuple[int, int], Performance] = {}
         self._voices: dict[str, Voice] = {}
         if before and before.times == self.times and before.recipe.still == recipe.still:
             for lane in recipe.playing_order():
@@ -84,11 +90,12 @@ class Performance:
                     self._voices[lane.id] = voice
 
     def at(self, beats: float) -> Performance:
-        """What plays in the bar of a time: this, where no word moves and no gust blows."""
+        """What plays in the bar of a time: this, where no word moves, no gust blows and no fill
+        comes."""
         return self._in_bar(self._bar(beats))
 
     def calm_at(self, beats: float) -> Performance:
-        """The same, but for gusts."""
+        """The same, but for gusts and fills."""
         return self._by_values(self._bar(beats))
 
     def stock(self, lane_id: str) -> Stock:
@@ -101,7 +108,25 @@ class Performance:
         return max(0, int((beats + TOGETHER) * self.times.grain // self.times.bar))
 
     def _in_bar(self, bar: int) -> Performance:
-        return self.in_pass(bar // self.recipe.bars)._by_values(bar)
+        calm = self.in_pass(bar // self.recipe.bars)._by_values(bar)
+        fill = self.recipe.fill_in(bar)
+        return calm if fill is None else calm.with_fill(
+            fill, bar - (bar % (fill.every * self.recipe.bars) - fill.begins(self.recipe.bars)))
+
+    def with_fill(self, fill: PatternFill, first: int) -> Performance:
+        """What plays while a fill comes whose first bar this is, counted from 0."""
+        begin = first % fill.bars  # in rounds of the fill
+        key = (self.recipe.fills.index(fill), begin)
+        playing = self._fills.get(key)
+        if playing is None:
+            at = begin * self.recipe.bar_beats
+            lanes = tuple(fill.instead(lane, at) for lane in self.recipe.lanes)
+            for lane, instead in zip(self.recipe.lanes, lanes, strict=True):
+                if lane is instead:  # so that what does not change is shared
+                    self.voice(lane.id)
+            playing = self._fills[key] = Performance(self.recipe.model_copy(update={
+                "gusts": (), "paths": (), "fills": (), "lanes": lanes}), self, times=self.times)
+        return playing
 
     def in_pass(self, passing: int) -> Performance:
         """What plays in a pass, counted from 0: this, where no gust blows."""
@@ -113,9 +138,16 @@ class Performance:
 
     def thrown_at(self, lane_id: str, beats: float) -> tuple[PatternGust, int] | None:
         """The gust that blows a lane about at a time, and its throw."""
+        if self.filled_at(lane_id, beats):
+            return None
         passing = self._bar(beats) // self.recipe.bars
         gust = self._gust_over(self.recipe.lane(lane_id), passing)
         return (gust, gust.thrown(passing)) if gust else None
+
+    def filled_at(self, lane_id: str, beats: float) -> PatternFill | None:
+        """The fill that plays in a lane's place at a time."""
+        fill, lane = self.recipe.fill_in(self._bar(beats)), self.recipe.lane(lane_id)
+        return fill if fill and fill.instead(lane, Fraction(0)) is not lane else None
 
     def _gust_over(self, lane: Lane, passing: int) -> PatternGust | None:
         return self.recipe.gust_over(lane.id, passing) if may_blow(lane) else None
@@ -159,7 +191,7 @@ class Performance:
     def playing(self, lane_id: str, start: float, end: float) -> Iterator[
             tuple[Voice, float, float]]:
         """The voices by which a lane plays over [start, end) beats, each with its part of them;
-        only one unless words move or gusts blow."""
+        only one unless words move, gusts blow or fills come."""
         if not self._varies(lane_id):
             yield self.voice(lane_id), start, end
             return
@@ -287,9 +319,9 @@ class Performance:
         return None
 
     def _varies(self, lane_id: str) -> bool:
-        """Whether bars of a lane play by values of their own, since its words follow paths or gusts
-        blow over it."""
-        return lane_id in self.blown or (
+        """Whether bars of a lane play by values of their own, since its words follow paths, gusts
+        blow over it, or fills come."""
+        return lane_id in self.blown or lane_id in self.filled or (
             self.by_bar is not None and lane_id in self.by_bar.moved)
 
     def _setting(self) -> list[Lane]:
@@ -343,6 +375,16 @@ def _blown(recipe: Recipe) -> frozenset[str]:
              (lane.id for lane in recipe.lanes)}
     reached = {lane.id for lane in recipe.lanes if lane.id in named and may_blow(lane)}
     for lane in recipe.playing_order():
+        if lane.follows in reached:
+            reached.add(lane.id)
+    return frozenset(reached)
+
+
+def _filled(recipe: Recipe) -> frozenset[str]:
+    """The lanes that fills take the place of, and those that follow them."""
+    reached = {lane.id for fill in recipe.fills for lane in recipe.lanes
+               if fill.instead(lane, Fraction(0)) is not lane}
+    for lane in recipe.playing_order() if reached else ():
         if lane.follows in reached:
             reached.add(lane.id)
     return frozenset(reached)

@@ -64,8 +64,25 @@ def meeting(recipe: Recipe, lanes: Mapping[str, int | None]) -> Meeting:
 
 def lane_frames(performance: Performance, lane_id: str) -> int | None:
     """After how many whole frames a lane is back at its start; None if it never is."""
-    period = _with_gusts(performance, lane_id)
+    period = _with_fills(performance, lane_id)
     return None if period is None else Fraction(period, performance.times.frame).numerator
+
+
+def _with_fills(performance: Performance, lane_id: str) -> int | None:
+    """The ticks of a round in which fills come round too."""
+    period = _with_gusts(performance, lane_id)
+    if period is None or lane_id not in performance.filled:
+        return period
+    recipe, times = performance.recipe, performance.times
+    for fill in recipe.fills:
+        period = lcm(period, fill.every * times.frame)
+        own = _lane_period(performance.with_fill(fill, 0), lane_id)
+        if own is None:
+            return None
+        period = lcm(period, own)
+        if fill.bars * times.bar % own:  # which round of its bars comes is counted too
+            period = lcm(period, fill.bars * times.bar)
+    return period
 
 
 def _with_gusts(performance: Performance, lane_id: str) -> int | None:

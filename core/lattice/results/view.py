@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from fractions import Fraction
+from itertools import groupby
 from math import ceil, floor
 
 from lattice.base.controllers import Number, controller_name, value_bounds
+from lattice.base.words import listed, ordinal, written
 from lattice.control.line import corners
+from lattice.features.gusts import PatternGust
 from lattice.features.own_sound import OwnSound
 from lattice.features.tuning import tuned_by
 from lattice.pitch.fields import PitchFields
@@ -66,24 +69,52 @@ def shown_chords(performance: Performance, start: float, end: float) -> list[Sho
 
 @dataclass(frozen=True, slots=True)
 class ShownGust:
-    """A gust that comes by itself, over beats [start, end): how far away it blows, its throw, and
-    over which lanes (null: all)."""
+    """How far away a gust blows, its throw, and over which lanes (null: all)."""
 
-    start: float
-    end: float
     away: float
     throw: int
     lanes: tuple[str, ...] | None
 
 
-def shown_gusts(recipe: Recipe, start: float, end: float) -> list[ShownGust]:
-    """The gusts that blow in [start, end) beats, by their passes."""
+@dataclass(frozen=True, slots=True)
+class ShownSpell:
+    """Beats [start, end) in which something else plays by itself, a gust or a fill: what it is
+    called on the ruler, and what it is, in words."""
+
+    start: float
+    end: float
+    name: str
+    words: str
+    gust: ShownGust | None = None
+
+
+def shown_spells(recipe: Recipe, start: float, end: float) -> list[ShownSpell]:
+    """The gusts that blow and the fills that play in [start, end) beats, each over all of it."""
     frame = float(recipe.frame_beats)
     passes = range(floor(start / frame + TOGETHER), ceil(end / frame - TOGETHER)) \
         if recipe.gusts else ()
-    return [ShownGust(passing * frame, (passing + 1) * frame, gust.away, gust.thrown(passing),
-                      gust.lanes)
-            for passing in passes for gust in recipe.gusts if gust.comes_in(passing)]
+    return [ShownSpell(passing * frame, (passing + 1) * frame, "gust", _gust_words(gust, recipe),
+                       ShownGust(gust.away, gust.thrown(passing), gust.lanes))
+            for passing in passes for gust in recipe.gusts if gust.comes_in(passing)
+            ] + _shown_fills(recipe, start, end)
+
+
+def _shown_fills(recipe: Recipe, start: float, end: float) -> list[ShownSpell]:
+    """The fills that begin or play in a range, each from its first bar in it to its last."""
+    bar, found = float(recipe.bar_beats), list[ShownSpell]()
+    bars = range(floor(start / bar + TOGETHER), ceil(end / bar - TOGETHER)) if recipe.fills else ()
+    for fill, group in groupby(bars, recipe.fill_in):
+        own = list(group)
+        if fill is not None:
+            words = f"A fill, “{fill.name}”, every {ordinal(fill.every)} pass"
+            found.append(ShownSpell(own[0] * bar, (own[-1] + 1) * bar, fill.name, words))
+    return found
+
+
+def _gust_words(gust: PatternGust, recipe: Recipe) -> str:
+    over = [lane.name for lane in recipe.lanes if gust.lanes and lane.id in gust.lanes]
+    return f"A gust blows {written(gust.away)} away in this pass" + (
+        f", over {listed(over)}" if over else "")
 
 
 @dataclass(frozen=True, slots=True)

@@ -26,19 +26,21 @@ from lattice.play import (
     Voice,
     WalkingVoice,
 )
-from lattice.recipe import Lane, Recipe
+from lattice.recipe import Lane, PatternFill, Recipe
 from lattice.strands.kinds import Together
 from lattice.strands.reading import placer
 
 
 def structured(note: Note, performance: Performance) -> dict[str, Any]:
     """What put a note there: rule, pin, keep, probability and draw, link, turns, roll; its reading,
-    degree and chord, or the walk's place and pool; anchor, fold; the gust that blows there."""
+    degree and chord, or the walk's place and pool; anchor, fold; the gust that blows there, or the
+    fill that plays."""
     voice = performance.at(note.start).voice(note.lane)
     first, *more = [_cause(cause, voice) for cause in note.causes]
     blown = performance.thrown_at(note.lane, note.start)
     gust = {"gust": {"away": blown[0].away, "throw": blown[1]}} if blown else {}
-    return first | gust | ({"also": more} if more else {})
+    fill = performance.filled_at(note.lane, note.start)
+    return first | gust | ({"fill": fill.name} if fill else {}) | ({"also": more} if more else {})
 
 
 def _cause(cause: Cause, voice: Voice) -> dict[str, Any]:
@@ -101,7 +103,8 @@ def why(recipe: Recipe, lane_id: str, at: float) -> str:
     """Why the cell of a lane that lies at `at` (beats) plays or rests, in one line of words: rule,
     reverse and flip, pin, keep, link, turns, chance and draw, rolls, pitch or value, mute."""
     everything = Performance(recipe)
-    blown, performance = everything.thrown_at(lane_id, at), everything.at(at)
+    blown, fill = everything.thrown_at(lane_id, at), everything.filled_at(lane_id, at)
+    performance = everything.at(at)
     recipe = performance.recipe
     lane = recipe.lane(lane_id)
     voice = performance.voice(lane_id)
@@ -122,7 +125,7 @@ def why(recipe: Recipe, lane_id: str, at: float) -> str:
     rule, pin, is_hit = voice.hits.verdict(run, cell)
     where = place_words(Fraction(start, times.grain), recipe)
     reason = _gust_words(*blown, is_hit) if blown and pin is None else \
-        _hit_words(lane, recipe, rule, pin, is_hit)
+        _fill_words(fill, is_hit) if fill else _hit_words(lane, recipe, rule, pin, is_hit)
     words = f"Step {step + 1} at {where}: {reason}"
     if isinstance(voice, NoteVoice):
         found = [each for each in voice.soundings(start / times.grain, end / times.grain)
@@ -259,6 +262,12 @@ def _gust_words(gust: PatternGust, throw: int, is_hit: bool) -> str:
     """What made the cell a hit or not in a pass that a gust blows through."""
     return (f"a gust blows {written(gust.away)} away in this pass, by throw {throw}, and it "
             f"{'plays' if is_hit else 'rests'}")
+
+
+def _fill_words(fill: PatternFill, is_hit: bool) -> str:
+    """What made the cell a hit or not while a fill plays."""
+    return f"a fill, “{fill.name}”, plays here every {ordinal(fill.every)} pass, and this " \
+        f"{'is one of its hits' if is_hit else 'cell rests in it'}"
 
 
 def _fate_words(hit: Hit, fate: Fate, voice: NoteVoice) -> str:

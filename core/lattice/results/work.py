@@ -55,7 +55,15 @@ _known = Lately[_Dense](4096)
 def work(recipe: Recipe, start: float, end: float, only: Iterable[str] | None = None) -> float:
     """The work of playing [start, end) beats: all lanes, or `only` some and those they follow.
     Where words move over more bars than are looked at, the dearest of those stands for all."""
-    return _gust_work(recipe, start, end, only) + _moving_work(recipe, start, end, only)
+    return _gust_work(recipe, start, end, only) + _fill_work(recipe, start, end) + \
+        _moving_work(recipe, start, end, only)
+
+
+def _fill_work(recipe: Recipe, start: float, end: float) -> float:
+    bars = max(0.0, end - start) / float(recipe.bar_beats)
+    return sum((MAKING * len(recipe.lanes) + _still_work(
+        recipe.model_copy(update={"lanes": fill.lanes}), 0, float(fill.bars * recipe.bar_beats),
+        None)) * ceil(bars / (fill.every * recipe.bars)) for fill in recipe.fills)
 
 
 def _gust_work(recipe: Recipe, start: float, end: float, only: Iterable[str] | None) -> float:

@@ -27,6 +27,7 @@ from lattice.features import (
 from lattice.hits import words as hits
 from lattice.pitch import words as pitch
 from lattice.recipe import Lane, Recipe
+from lattice.sentence.fills import FILLS
 from lattice.sentence.movement import Movement
 from lattice.time import words as time
 
@@ -65,5 +66,5 @@ CLAUSES: Mapping[LaneKind, Sequence[ClauseSource[Lane]]] = {
 """Every kind of clause that a lane of each kind may have, in the order in which they are read."""
 PATTERN_CLAUSES: Sequence[ClauseSource[Recipe]] = _moving(
     FRAME, pitch.PATTERN_KEY, pitch.CHORDS, timing.PATTERN_SWING, chance.PATTERN_SCALE,
-    gusts.GUSTS)
+    gusts.GUSTS, FILLS)
 """Every kind of clause that says something of the whole pattern."""

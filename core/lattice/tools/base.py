@@ -75,6 +75,10 @@ class Tool(Said):
         """How much work a note is, in the unit of lattice.results.work."""
         return 1.5
 
+    def begins(self, chosen: Chosen) -> float:
+        """Where what it does to notes begins, in beats."""
+        return chosen.start
+
     def laid(self, chosen: Chosen) -> Made:
         """What it makes of notes; RecipeError where it cannot be done."""
         raise NotImplementedError

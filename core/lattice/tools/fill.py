@@ -41,13 +41,16 @@ class Fill(ChanceTool):
 
     def parts(self) -> Sequence[Part]:
         return ["Play it ", number("rounds", "times", self.rounds, *limits(Rounds)),
-                " times; in the last ", fraction("beats", "beats of the fill", self.beats,
-                                                 Fraction(1, 4), Fraction(64),
-                                                 ["1", "2", "4", "8"]),
+                f" {'time' if self.rounds == 1 else 'times'}; in the last ",
+                fraction("beats", "beats of the fill", self.beats, Fraction(1, 4), Fraction(64),
+                         ["1", "2", "4", "8"]),
                 " beats stir ", percent("stir", "share stirred", self.stir, *limits(Percent)),
                 " of the notes and split ",
                 percent("split", "share split", self.split, *limits(Percent)), " into ",
                 number("strokes", "strokes", self.strokes, *limits(Strokes)), " strokes."]
+
+    def begins(self, chosen: Chosen) -> float:
+        return max(0.0, float(chosen.clip.beats * self.rounds - self.beats))
 
     def laid(self, chosen: Chosen) -> Made:
         clip = chosen.clip
@@ -55,7 +58,7 @@ class Fill(ChanceTool):
             raise RecipeError(f"A clip lasts up to {MOST_BEATS:,} beats; play it fewer times.")
         long = clip.gone_round(self.rounds)
         beats, notes = long.beats, long.notes
-        begin = max(0.0, float(beats - self.beats))
+        begin = self.begins(chosen)
         calm = [note for note in notes if note.start < begin - 1e-9]
         last = notes[len(calm):]
         busy = stirred(Stir(share=self.stir, steps=3, throw=self.throw),

@@ -80,12 +80,13 @@ class TryIn(Schema):
 
 class Tried(Schema):
     """A tool as it stands, its sentence, and the clip as it would be; chosen: the places of the
-    notes that it made."""
+    notes that it made; begins: where what it does begins, in beats."""
 
     tool: AnyTool
     sentence: list[Clause]
     view: ClipView
     chosen: list[int]
+    begins: float
 
 
 def _state(clip: Clip, chosen: Sequence[int] = ()) -> dict[str, Any]:
@@ -114,10 +115,12 @@ def try_tool(request: FromOwner, clip_id: int, data: TryIn) -> HttpResponse:
         raise Http404
     tool = data.tool if data.slot is None else data.tool.worded(data.slot, data.value)
     laying = LayIn(do="lay_in", tool=tool, notes=data.notes)
-    done = change_clip(clips.notes_of(data.revision), [laying], MOST_WORK)
+    before = clips.notes_of(data.revision)
+    done = change_clip(before, [laying], MOST_WORK)
     return json_of({"tool": tool.model_dump(mode="json"), "sentence": tool.sentence,
                     "view": look_at_clip(done.clip.model_copy(update={"name": clip.name})),
-                    "chosen": done.chosen})
+                    "chosen": done.chosen,
+                    "begins": laying.begins(before)})
 
 
 @router.post("/clips/{clip_id}/edits", response={200: ClipState, 409: ClipStale})

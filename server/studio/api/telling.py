@@ -9,11 +9,13 @@ from django.shortcuts import get_object_or_404
 from lattice import (
     MOST_MIDI_BYTES,
     MOST_PASSES,
+    AddFill,
     Lane,
     LaneKind,
     Name,
     RecipeError,
     Song,
+    clip_fill,
     clip_lanes,
     clip_part,
     proposals,
@@ -92,6 +94,13 @@ class Told(Schema):
     remarks: list[str]
 
 
+class FillWithIn(Schema):
+    """A pattern as it stands at a revision."""
+
+    pattern: int
+    revision: int
+
+
 class SayIn(Schema):
     """A lane of a pattern as it stands at a revision."""
 
@@ -157,6 +166,15 @@ def make_lanes(request: FromOwner, clip_id: int, data: KeyIn) -> HttpResponse:
     pattern = patterns.begin(clip.piece, clip.name, told.recipe, data.key,
                             f"lanes of {clip.name}"[:200])
     return json_of({"pattern": pattern_out(pattern), "remarks": told.remarks})
+
+
+@router.post("/clips/{clip_id}/fill", response=AddFill)
+def fill_with(request: FromOwner, clip_id: int, data: FillWithIn) -> HttpResponse:
+    """The change that lets a clip play as a fill of a pattern; nothing is stored."""
+    clip = get_object_or_404(clips_of(request), pk=clip_id, deleted=None)
+    if not belongs(data.revision, data.pattern, request.auth):
+        raise Http404
+    return json_of(clip_fill(core_clip(clip), recipe_of(data.revision)).model_dump(mode="json"))
 
 
 @router.post("/clips/{clip_id}/recipe", response=PatternOut)

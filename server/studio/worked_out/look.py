@@ -19,9 +19,9 @@ from lattice import (
     Recipe,
     Sentence,
     ShownChord,
-    ShownGust,
     ShownScale,
     ShownSound,
+    ShownSpell,
     ShownStrand,
     Slot,
     controller_name,
@@ -36,9 +36,9 @@ from lattice import (
     pattern_sentence,
     pictures,
     shown_chords,
-    shown_gusts,
     shown_scale,
     shown_sound,
+    shown_spells,
     shown_strands,
     tempo_word,
     to_json,
@@ -135,7 +135,7 @@ class View:
     chords: list[ShownChord]
     chords_offered: tuple[OfferedChord, ...]
     progressions_offered: tuple[OfferedProgression, ...]
-    gusts: list[ShownGust]
+    spells: list[ShownSpell]
     lanes: list[ShownLane]
     chosen: Chosen | None
 
@@ -178,7 +178,7 @@ def look(recipe: Recipe, start: float, end: float, chosen: str | None) -> View:
         chords_offered=offered_chords(recipe.key, named=recipe.chords.named)
         if recipe.chords else (),
         progressions_offered=offered_progressions(recipe.key) if recipe.chords else (),
-        gusts=shown_gusts(recipe, start, end),
+        spells=shown_spells(recipe, start, end),
         lanes=[shown[lane.id] for lane in recipe.lanes],
         chosen=_chosen(performance, chosen))
 

@@ -5,6 +5,7 @@ import type { ClipView } from '@/api/client'
 import { announce } from '@/app/announce'
 import { forgetStruck, hush, LEAD_IN, now, onTick, prepare, soundsWith } from '@/sound/output'
 import { useClip } from './clip'
+import { beatBefore } from './told'
 import { paceAt } from '@/sound/pace'
 import { begin, end, sounding, type Sounding } from '@/sound/sounding'
 import { drumsOf, strikeStretch } from '@/sound/strikes'
@@ -39,7 +40,9 @@ export const useRound = defineStore('round', () => {
     forgetStruck()
     heard.value = view
     of = clip.id
-    const [from] = stretch.value
+    const [whole] = stretch.value
+    // What a tool would do is heard from a beat before it.
+    const from = clip.trying && !clip.round ? Math.max(whole, beatBefore(view, clip.trying.begins)) : whole
     map = new TimeMap({ time: now() + LEAD_IN, beat: 0, tempo: paceAt(view, from).tempo, shift: from })
     until = 0
     playing.value = true

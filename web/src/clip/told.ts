@@ -18,3 +18,9 @@ export function barAndBeat(view: ClipView, at: number): { bar: number; beat: num
   const bars = Math.floor((at - start) / long + 1e-9)
   return { bar: bar + bars, beat: Math.floor(((at - start - bars * long) * meter[1]) / 4 + 1e-9) + 1 }
 }
+
+/** The place a beat of the metre before another. */
+export function beatBefore(view: ClipView, at: number): number {
+  const section = view.sections.findLast(({ start }) => start < at - 1e-9)
+  return Math.max(0, at - 4 / (section?.meter[1] ?? 4))
+}

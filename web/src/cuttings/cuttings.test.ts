@@ -13,7 +13,7 @@ const { open } = vi.hoisted(() => ({ open: { pattern: {} as Pattern, player: {} 
 interface Pattern {
   id: number
   revision: number
-  view: { lanes: { id: string }[]; gusts: View['gusts'] }
+  view: { lanes: { id: string }[]; spells: View['spells'] }
   tried: Edit[]
   chosen: string
   also: string[]
@@ -51,7 +51,7 @@ const tried = () => open.pattern.preview.mock.lastCall?.[0] as Edit[]
 beforeEach(async () => {
   localStorage.clear()
   const pattern: Pattern = reactive({
-    id: 7, revision: 3, view: { lanes: [{ id: 'pump' }, { id: 'fern' }], gusts: [] }, tried: [], chosen: 'pump', also: [],
+    id: 7, revision: 3, view: { lanes: [{ id: 'pump' }, { id: 'fern' }], spells: [] }, tried: [], chosen: 'pump', also: [],
     frame: 4, span: 8, staying: false,
     preview: vi.fn((edits: Edit[]) => Promise.resolve(void (pattern.tried = edits))),
     commit: vi.fn(() => Promise.resolve(true)),
@@ -199,7 +199,9 @@ test('a gust is there while it is held, over what is tried out, and can be plant
 
 test('a gust that came by itself is known as the last, and comes back as a clause', async () => {
   const gusts = useGusts()
-  open.pattern.view.gusts = [{ start: 4, end: 8, away: 0.7, throw: 1, lanes: ['fern'] }]
+  open.pattern.view.spells = [
+    { start: 0, end: 8, name: 'Hail', words: '' },
+    { start: 4, end: 8, name: 'gust', words: '', gust: { away: 0.7, throw: 1, lanes: ['fern'] } }]
   open.player.playing = true
   open.player.beat = 1
   await nextTick()

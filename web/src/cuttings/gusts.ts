@@ -62,7 +62,8 @@ export const useGusts = defineStore('gusts', () => {
   // What blows by itself while it is heard is the last one too.
   watch(() => player.playing && player.beat, (beat) => {
     const now = beat === false
-      ? undefined : pattern.view?.gusts.find(({ start, end }) => beat >= start - 1e-6 && beat < end - 1e-6)
+      ? undefined
+      : pattern.view?.spells.find(({ start, end, gust }) => gust && beat >= start - 1e-6 && beat < end - 1e-6)?.gust
     if (!now || holding.value) return
     const { away, throw: thrown, lanes: over } = now
     last.value = { pattern: pattern.id, edit: { do: 'gust', away, throw: thrown, lanes: over } }

@@ -27,17 +27,16 @@ const labels = computed(() => {
   }
   return found
 })
-/** The passes in sight that a gust blows through by itself. */
-const gusts = computed(() => {
+/** Where a gust blows or a fill plays by itself, of what is in sight. */
+const spells = computed(() => {
   const [from, to] = [props.start, props.start + props.span]
-  const shown = ((pattern.weave ?? pattern.view)?.gusts ?? []).filter(({ start, end }) => start < to && end > from)
-  return shown.map(({ start, end, away, lanes }) => ({
+  const shown = ((pattern.weave ?? pattern.view)?.spells ?? []).filter(({ start, end }) => start < to && end > from)
+  return shown.map(({ start, end, name, words }) => ({
+    name, words,
     left: ((Math.max(start, from) - from) / props.span) * 100,
     width: ((Math.min(end, to) - Math.max(start, from)) / props.span) * 100,
-    title: `A gust blows ${away} away in this pass${lanes ? `, over ${lanes.map(nameOf).join(', ')}` : ''}`,
   }))
 })
-const nameOf = (lane: string) => pattern.view?.lanes.find(({ id }) => id === lane)?.name ?? lane
 
 const drag = ref<{ from: number; to: number } | null>(null)
 const drawn = computed(() => pattern.lane?.drawn ?? null)
@@ -128,8 +127,8 @@ function release(): void {
       }"
     />
     <PickMenu v-model="picking" :target="mark" label="How many strokes" :entries="entries" />
-    <div v-for="(gust, i) in gusts" :key="i" class="gust" :title="gust.title"
-      :style="{ left: `${gust.left}%`, width: `${gust.width}%` }"><b>gust</b></div>
+    <div v-for="(spell, i) in spells" :key="i" class="spell" :title="spell.words"
+      :style="{ left: `${spell.left}%`, width: `${spell.width}%` }"><b>{{ spell.name }}</b></div>
     <span
       v-for="label in labels" :key="label.text" :class="{ strong: label.strong }" :style="{ left: `${label.left}%` }"
     >{{ label.text }}</span>
@@ -143,10 +142,14 @@ function release(): void {
 span { position: absolute; transform: translateX(-50%); font-variant-numeric: tabular-nums; }
 span:first-of-type { transform: none; }
 .strong { font-weight: 700; color: var(--ink); }
-.gust {
-  position: absolute; inset-block: 0; border-bottom: 2px dotted var(--link); text-align: right; container-type: size;
+.spell {
+  position: absolute; z-index: 1; inset-block: 0; border-bottom: 2px dotted var(--link); text-align: right;
+  container-type: size;
 }
-.gust b { font-weight: 400; font-style: italic; color: var(--link); padding-right: 8px; }
-@container (max-width: 70px) { .gust b { display: none; } }
+.spell b {
+  display: inline-block; max-width: 100%; overflow: hidden; padding: 0 8px; background: var(--paper);
+  font-weight: 400; font-style: italic; color: var(--link); text-overflow: ellipsis; white-space: nowrap;
+}
+@container (max-width: 70px) { .spell b { display: none; } }
 .stretch { position: absolute; top: 0; bottom: 2px; background: var(--lamp); opacity: 0.6; border-radius: 4px; }
 </style>

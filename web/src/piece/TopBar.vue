@@ -23,6 +23,7 @@ import AskName from '@/app/AskName.vue'
 import DrawDialog from '@/draw/DrawDialog.vue'
 import KeyField from './KeyField.vue'
 import TempoField from './TempoField.vue'
+import { useFills } from './useFills'
 import { useTransport } from './useTransport'
 
 defineProps<{ shelf: boolean }>()
@@ -36,6 +37,7 @@ const notices = useNotices()
 const router = useRouter()
 const theme = useThemeName()
 const transport = useTransport()
+const fills = useFills()
 const past = transport.history
 
 const orderPlayer = usePlaying()
@@ -84,6 +86,7 @@ function setMetre(text: string): Promise<boolean> | false {
 const entries = computed<Entry[]>(() => [
   { title: 'Rename …', run: () => askFor('rename') },
   { title: 'Duplicate', about: 'and go on in the copy', run: () => void make(nameAfter(pattern.name), pattern.id) },
+  { title: 'Make a fill', about: 'the last bar of every 4th pass', run: () => void fills.make() },
   { title: 'Draw as a picture …', run: () => (drawing.value = true) },
   { title: 'Delete', disabled: piece.patterns.length < 2, run: () => void remove() },
 ])

@@ -9,6 +9,7 @@ import { beside } from '@/sound/beside'
 import { usePlayer } from '@/sound/player'
 import { prepare } from '@/sound/output'
 import { drumsOf } from '@/sound/strikes'
+import { useFills } from './useFills'
 
 /** `draw` asks how a clip is to be drawn as a picture. */
 export function useClipActs(draw: (clip: Clip) => void) {
@@ -16,6 +17,7 @@ export function useClipActs(draw: (clip: Clip) => void) {
   const piece = usePiece()
   const player = usePlayer()
   const router = useRouter()
+  const fills = useFills()
 
   /** Show a pattern that was made. */
   async function show(pattern: Pattern | null | undefined, remarks: string[]): Promise<void> {
@@ -56,6 +58,7 @@ export function useClipActs(draw: (clip: Clip) => void) {
       now?.instead ? { title: 'Hear its lanes again', run: endHearing } : {
         title: 'Hear in place of its lanes', about: 'those are silent meanwhile', run: () => void hear(clip, true),
       },
+      { title: 'Play it as a fill', about: 'in the last of every 4 passes', run: () => void fills.playAsFill(clip) },
       { title: 'Make lanes of it', about: 'as a new pattern', apart: true, run: () => void makeLanes(clip) },
       {
         title: 'Open its recipe', about: clip.recipe ? 'the lanes as they were then' : 'it came in as notes',

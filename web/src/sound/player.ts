@@ -81,8 +81,8 @@ export const usePlayer = defineStore('player', () => {
     },
   }
 
-  /** Play; `also`: drums that are needed besides the pattern's. */
-  async function play(also: Drum[] = []): Promise<void> {
+  /** Play from the pass in sight on, or from a beat; `also`: drums that are needed besides the pattern's. */
+  async function play(also: Drum[] = [], at: number | null = null): Promise<void> {
     const seen = pattern.seen
     if (playing.value || !seen) return
     begin(here)
@@ -90,7 +90,7 @@ export const usePlayer = defineStore('player', () => {
     await soundsWith([...drumsIn(seen.view), ...also, ...clickDrums()])
     if (sounding.value !== here || playing.value) return // stopped before it began
     const frame = seen.view.frame_beats
-    const from = Math.floor(pattern.start / frame + 1e-9) * frame
+    const from = at ?? Math.floor(pattern.start / frame + 1e-9) * frame
     const counted = countBar(seen.view)
     map = new TimeMap({
       time: now() + LEAD_IN + counted, beat: 0, tempo: external.value ?? seen.view.tempo, shift: from,
