@@ -17,11 +17,12 @@ from lattice.edits.words import AddClause, RemoveClause, SetSlot
 from lattice.midi.write import to_midi
 from lattice.play import Performance, play
 from lattice.recipe import Recipe, read
+from lattice.results.view import pictures
 from lattice.results.why import why
 from lattice.sentence import lane_sentence
 
 from tests.core.melodies import melodic
-from tests.core.recipes import documents, euclid, hand, recipe
+from tests.core.recipes import documents, euclid, facts, hand, recipe
 
 FERN = {"id": "fern", "name": "Fern", "kind": "pitched", "step": "1/4", "steps": 4,
         "rule": hand(0, 2, 3)}
@@ -146,3 +147,35 @@ def test_a_clip_keeps_what_each_lane_sets_and_a_file_has_it_before_the_note() ->
     walked = recipe({"id": "drip", "rule": euclid(3), "arpeggio": {"pool": "held", "held": []},
                      "controls": {"10": {"values": [1, 2], "by": "hit"}}})
     assert Performance(walked).changes(0, 8) == [], "nothing is held, so nothing sounds"
+
+
+def test_the_sound_of_a_voice_is_drawn_for_each_hit_and_kept() -> None:
+    bells = {"id": "bells", "name": "Bells", "kind": "pitched", "channel": 2, "rule": euclid(7),
+             "sound": {"by": "bell", "set": {"ring": 30}}}
+    found = recipe(bells)
+
+    def turned(after: Recipe, slot: str, value: Any) -> Recipe:
+        return SetSlot(do="set", lane="bells", slot=f"sound.{slot}", value=value).apply(after)
+
+    added = AddClause(do="add", lane="bells", clause="sound-by-hit").apply(found)
+    wide = turned(added, "ring.to", 70)
+    assert lane_sentence(wide.lanes[0], wide).text().endswith(
+        "Heard as bell, strike 25 % to 65 %, ring 10 % to 70 %, hum 15 % to 55 %. "
+        "Its sound is drawn for each hit anew.")
+    assert facts(play(wide, 0, 16)) == facts(play(found, 0, 16)), "notes stay as they are"
+    rings = [note.sound["ring"] for note in play(wide, 0, 16) if note.sound]
+    assert len(set(rings)) > 20 and min(rings) < 25 and max(rings) > 55
+    assert all(10 <= ring <= 70 for ring in rings)
+    assert [note.sound for note in play(wide, 8, 12)] == [
+        note.sound for note in play(wide, 0, 16) if 8 <= note.start < 12]
+    drawn = pictures(Performance(wide), list(wide.lanes), 0, 16)["bells"].sounds
+    assert [sound.set["ring"] for _, sound in drawn] == rings
+    clip = take_clip("Rung", [Segment(wide, 0, 0, 16)], 0, Fraction(16))
+    assert [note.sound["ring"] for note in clip.notes] == rings
+    assert f"ring {rings[0]:g} %" in why(wide, "bells", 0)
+    alike = RemoveClause(do="remove", lane="bells", clause="sound-by-hit").apply(
+        turned(wide, "ring", 90))
+    assert alike.lanes[0].heard_by.set == {"strike": 45, "ring": 90, "hum": 35}
+    assert {note.sound and note.sound["ring"] for note in play(alike, 0, 4)} == {None}
+    with pytest.raises(RecipeError, match="lower end"):
+        recipe(bells | {"sound": {"by": "bell", "set": {"ring": [70, 20]}}})

@@ -279,7 +279,10 @@ def test_played_in_notes_keep_their_places_and_are_told_so() -> None:
                  channel=2, lane="fern") for i, start in enumerate(starts)))
     found = clip_lanes(loose, plainly=True)
     assert {lane.step for lane in found.recipe.lanes} <= {Fraction(1, 16), Fraction(1, 8)}
-    assert "played in by hand" in found.remarks[0]
+    assert "played in by hand, up to" in found.remarks[0]
+    firm = loose.with_notes([note.model_copy(update={"start": round(4 * note.start) / 4})
+                             if note.start > 4 else note for note in loose.notes])
+    assert "played in by hand in bar 1, up to" in clip_lanes(firm, plainly=True).remarks[0]
     assert played(found.recipe, Fraction(8)) == notes_of(loose.with_notes(cut(loose.notes)))
 
 

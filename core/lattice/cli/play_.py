@@ -26,6 +26,7 @@ def event(found: Note | Change, performance: Performance) -> dict[str, Any]:
     return {"type": "note", "start": found.start, "grid": str(found.grid), "length": found.length,
             "pitch": found.pitch, "tune": found.tune, "velocity": found.velocity,
             "channel": found.channel, "lane": found.lane, "cell": found.cell,
+            **({"sound": found.sound} if found.sound else {}),
             "why": structured(found, performance)}
 
 

@@ -19,6 +19,7 @@ from lattice.base.values import (
     Document,
     LaneKind,
     NoteNumber,
+    Percent,
     Rational,
     Velocity,
     half_up,
@@ -43,7 +44,8 @@ MAY_CHANGE = "tempo", "meter", "key"
 
 class ClipNote(Document):
     """A note of a clip: start and length in beats from the clip's start; tune: the semitones by
-    which a drum is tuned."""
+    which a drum is tuned; sound: where the controls of its sound stand, in percent, if they stand
+    elsewhere than its lane's."""
 
     start: Annotated[float, Field(ge=0)]
     length: Annotated[float, Field(gt=0)]
@@ -52,6 +54,7 @@ class ClipNote(Document):
     channel: Channel
     lane: str
     tune: Bend = 0
+    sound: dict[Annotated[str, Field(max_length=20)], Percent] = {}
 
     @property
     def end(self) -> float:

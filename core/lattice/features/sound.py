@@ -3,12 +3,14 @@ that makes the sounds reads it; notes and files do not change."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import TYPE_CHECKING, Annotated, Any, Literal, Self
 
 from pydantic import Field, model_validator
 
 from lattice.base.clauses import ClauseKind, Fields, Names, Part
-from lattice.base.values import Document, Percent, limits, to_json
+from lattice.base.draws import Draws
+from lattice.base.values import Document, Percent, limits
 from lattice.base.words import choice, percent
 from lattice.features.instruments import INSTRUMENTS, KITS, VOICES
 from lattice.pitch.fields import PitchFields
@@ -19,18 +21,46 @@ else:
     InstrumentName = Literal[(*VOICES, *KITS)]
 
 
+ASIDE = 20
+"""So far from where it stood a control's range goes at first, in percent."""
+
+
 class Sound(Document):
-    """One of the voices or kits, and those of its controls that stand elsewhere than at first."""
+    """One of the voices or kits, and those of its controls that stand elsewhere than at first: in
+    percent, or [lowest, highest] for a range that is drawn from for each hit anew."""
 
     by: InstrumentName
-    set: dict[Annotated[str, Field(max_length=20)], Percent] = {}
+    set: dict[Annotated[str, Field(max_length=20)], Percent | tuple[Percent, Percent]] = {}
 
     @model_validator(mode="after")
     def _controls_are_its_own(self) -> Self:
         unknown = [name for name in self.set if name not in INSTRUMENTS[self.by].controls]
         if unknown:
             raise ValueError(f"The sound “{self.by}” has no control “{unknown[0]}”.")
+        if any(isinstance(each, tuple) and each[0] > each[1] for each in self.set.values()):
+            raise ValueError("A range of a sound’s control goes from its lower end to its higher.")
         return self
+
+    @property
+    def controls(self) -> dict[str, float | tuple[float, float]]:
+        """Where all its controls stand, in percent."""
+        return {**INSTRUMENTS[self.by].controls, **self.set}
+
+    @property
+    def middles(self) -> dict[str, float]:
+        """The same, ranges in their middle."""
+        return {name: sum(each) / 2 if isinstance(each, tuple) else each
+                for name, each in self.controls.items()}
+
+    @property
+    def ranges(self) -> bool:
+        """Whether controls are drawn for each hit."""
+        return any(isinstance(each, tuple) for each in self.set.values())
+
+    def drawn(self, draws: Draws, run: int, cell: int) -> dict[str, float]:
+        """Where its controls stand at a hit, in percent and tenths of one."""
+        return {name: round(draws.within(*each, f"sound {name}", run, cell, 0, 0), 1)
+                if isinstance(each, tuple) else each for name, each in self.controls.items()}
 
 
 FIRST_VOICE, FIRST_KIT = Sound(by=next(iter(VOICES))), Sound(by=next(iter(KITS)))
@@ -51,12 +81,6 @@ class SoundFields(PitchFields):
             return self.sound
         return FIRST_VOICE if self.pitched else FIRST_KIT
 
-    @property
-    def sound_controls(self) -> dict[str, float]:
-        """Where the controls of the sound stand, in percent."""
-        sound = self.heard_by
-        return INSTRUMENTS[sound.by].controls | sound.set
-
 
 def _parts(lane: SoundFields, names: Names) -> list[Part]:
     sound = lane.heard_by
@@ -64,18 +88,46 @@ def _parts(lane: SoundFields, names: Names) -> list[Part]:
     named = {name: (name, each.about) for name, each in fitting.items()}
     parts: list[Part] = ["Heard as " if lane.pitched else "Heard on the kit ",
                          choice("sound.by", "sound", sound.by, named)]
-    for name, value in lane.sound_controls.items():
-        parts += [f", {name} ", percent(f"sound.{name}", f"{name} of the {sound.by}", value,
-                                        *limits(Percent))]
+    bounds = limits(Percent)
+    for name, value in sound.controls.items():
+        low, high = value if isinstance(value, tuple) else (value, value)
+        called = f"{name} of the {sound.by}"
+        if not sound.ranges:
+            parts += [f", {name} ", percent(f"sound.{name}", called, low, *bounds)]
+        else:
+            parts += [f", {name} ", percent(f"sound.{name}", f"lowest {called}", low, *bounds),
+                      " to ", percent(f"sound.{name}.to", f"highest {called}", high, *bounds)]
     return [*parts, "."]
 
 
 def _written(lane: SoundFields, slot: str, value: Any) -> Fields:
-    name = slot.removeprefix("sound.")
+    name, _, high = slot.removeprefix("sound.").partition(".")
+    sound = lane.heard_by
     if name == "by":
         return {"sound": {"by": value}}
-    sound = lane.heard_by
-    return {"sound": to_json(sound) | {"set": {**sound.set, name: value}}}
+    before = sound.controls[name]
+    ends = before if isinstance(before, tuple) else (before, before)
+    if sound.ranges:
+        value = (min(ends[0], value), value) if high else (value, max(ends[1], value))
+    return _set(sound, {**sound.set, name: value})
+
+
+def _set(sound: Sound, controls: Mapping[str, Any]) -> Fields:
+    return {"sound": {"by": sound.by, "set": dict(controls)}}
+
+
+def _ranges(lane: SoundFields) -> Fields:
+    """Every control in a range about where it stands."""
+    low, high = limits(Percent)
+    return _set(lane.heard_by, {name: (max(low, middle - ASIDE), min(high, middle + ASIDE))
+                                for name, middle in lane.heard_by.middles.items()})
+
+
+class _ByHit(ClauseKind[SoundFields]):
+    """Without it every control stands in the middle of its range."""
+
+    def removed(self, lane: SoundFields, number: int) -> Fields:
+        return _set(lane.heard_by, lane.heard_by.middles)
 
 
 VOICE = ClauseKind[SoundFields]("voice", "voice", lambda lane: lane.pitched, _parts,
@@ -84,3 +136,8 @@ KIT = ClauseKind[SoundFields](
     "kit", "kit", lambda lane: lane.heard_by.by != FIRST_KIT.by, _parts,
     starts={"sound": {"by": list(KITS)[1]}}, cleared=("sound",),
     about="another kit to listen with", group="how it is heard", writes=_written)
+BY_HIT = _ByHit(
+    "sound-by-hit", "a sound for each hit", lambda lane: lane.heard_by.ranges,
+    lambda lane, names: ["Its sound is drawn for each hit anew."], starts=_ranges,
+    cleared=("sound",), possible=lambda lane: bool(lane.heard_by.controls),
+    about="ring, strike and the like from ranges", group="how it is heard")

@@ -52,6 +52,8 @@ class Note:
     velocity: int
     tune: float = 0
     """The semitones by which a drum is tuned."""
+    sound: dict[str, float] | None = None
+    """Where the controls of its sound stand, in percent, if they are drawn for each hit."""
 
     @property
     def time(self) -> float:

@@ -104,6 +104,7 @@ class NoteVoice(Voice):
         frame = self.times.frame / self.times.grain
         self.sets = [(kind, reader(kind, lane, self.draws)) for kind in lane.setting]
         """What each hit sets controllers to."""
+        self.drawn_sound = lane.heard_by if lane.heard_by.ranges else None
         self._frame = frame
         self._tunings: dict[int, list[Line]] = {}
         self._lines = [Line(Control(number=kind.sets), lane.channel, lane.id,
@@ -284,4 +285,5 @@ class NoteVoice(Voice):
         return Note(begins if begins > 0 else 0.0, self.lane.channel, self.lane.id, cell, place,
                     (cause,), length if length > TICK else TICK,
                     pitch if type(pitch) is int and 0 <= pitch < 128 else folded(pitch),
-                    self.loudness.of_stroke(velocity, address), tune)
+                    self.loudness.of_stroke(velocity, address), tune,
+                    self.drawn_sound.drawn(self.draws, *address[:2]) if self.drawn_sound else None)

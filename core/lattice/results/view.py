@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from itertools import groupby
 from math import ceil, floor
@@ -130,7 +130,7 @@ class ShownSound:
 
 def shown_sound(lane: Lane) -> ShownSound:
     """What a lane is heard by as it stands."""
-    return ShownSound(lane.heard_by.by, lane.sound_controls, lane.recording, lane.choked_by)
+    return ShownSound(lane.heard_by.by, lane.heard_by.middles, lane.recording, lane.choked_by)
 
 
 Stroke = tuple[float, float, int, int]
@@ -160,8 +160,8 @@ class Picture:
     length, pitch, velocity, semitones by which a drum is tuned], merged and cut. lines: of each
     controller that it sets; changes: each [time, controller, value] that is set; tunings: those
     that tell a port how each stroke is tuned. pins: the steps that a hand has set.
-    sounds: where words of its sound move, what it is heard by from each time on; its own sound
-    before the first of them.
+    sounds: where words of its sound move or are drawn for each hit, what it is heard by from each
+    time on; its own sound before the first of them.
     period: cells in one cycle. summary: the lane in a few words.
     """
 
@@ -219,6 +219,9 @@ def pictures(performance: Performance, lanes: list[Lane], start: float, end: flo
     for note in performance.merged(lanes, heard, end):
         shown = drawn[note.lane]
         shown.notes.append((note.start, note.length, note.pitch, note.velocity, note.tune))
+        if note.sound:
+            shown.sounds.append((note.start, replace(
+                shown_sound(performance.recipe.lane(note.lane)), set=note.sound)))
         if reach := reaches[note.lane]:
             shown.tunings += ((note.start, *each) for each in tuned_by(note.tune, reach))
     return drawn

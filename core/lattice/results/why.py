@@ -8,7 +8,7 @@ from typing import Any
 from lattice.arpeggio.words import told_order
 from lattice.base.percussion import note_name
 from lattice.base.values import to_json
-from lattice.base.words import ordinal, written
+from lattice.base.words import listed, ordinal, written
 from lattice.control.line import Knot
 from lattice.features.chance import Fate
 from lattice.features.gusts import PatternGust
@@ -157,7 +157,7 @@ def _notes_words(found: list[Sounding], voice: NoteVoice, performance: Performan
     for each in found:
         if each.fate and not each.fate.covered:
             words += _pitch_words(each, voice) + _set_words(each, voice) + _sound_words(each)
-            words += _tuning_words(each, performance)
+            words += _tuning_words(each, performance) + _heard_words(each.main)
     return words
 
 
@@ -183,6 +183,12 @@ def _set_words(sounding: Sounding, voice: NoteVoice) -> str:
         if isinstance(value, tuple):
             words += f", drawn from {value[0]:g} to {value[1]:g}"
     return words
+
+
+def _heard_words(note: Note) -> str:
+    """How its sound is set for this hit alone."""
+    told = [f"{name} {written(value)} %" for name, value in (note.sound or {}).items()]
+    return f", heard with {listed(told)}" if told else ""
 
 
 def _tuning_words(sounding: Sounding, performance: Performance) -> str:

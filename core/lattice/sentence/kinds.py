@@ -57,10 +57,11 @@ def _moving(*kinds: ClauseSource[Any]) -> Sequence[ClauseSource[Any]]:
 CLAUSES: Mapping[LaneKind, Sequence[ClauseSource[Lane]]] = {
     "drum": _moving(
         *_HITS, *_WALK, pitch.OWN_KEY, pitch.TRANSPOSE, *_LOUDNESS, *_CHANCE, rolls.ROLLS,
-        tuning.TUNED, *_TIMING, controls.CONTROLS, sound.KIT, own_sound.OWN_SOUND, own_sound.CHOKE),
+        tuning.TUNED, *_TIMING, controls.CONTROLS, sound.KIT, sound.BY_HIT,
+        own_sound.OWN_SOUND, own_sound.CHOKE),
     "pitched": _moving(
         *_HITS, pitch.DEGREES, *_WALK, pitch.OWN_KEY, pitch.TRANSPOSE, pitch.NEAR, pitch.VOICING,
-        *_LOUDNESS, *_CHANCE, rolls.ROLLS, *_TIMING, controls.CONTROLS, sound.VOICE),
+        *_LOUDNESS, *_CHANCE, rolls.ROLLS, *_TIMING, controls.CONTROLS, sound.VOICE, sound.BY_HIT),
     "control": _moving(*_HITS, control.CONTROL, control.VALUES, *_CHANCE, *_TIMING),
 }
 """Every kind of clause that a lane of each kind may have, in the order in which they are read."""

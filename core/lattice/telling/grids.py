@@ -9,6 +9,7 @@ from math import log2
 from statistics import median
 
 from lattice.base.frame import Swing
+from lattice.base.words import listed
 from lattice.features.timing import straightened
 
 STEPS = tuple(Fraction(1, parts) for parts in (4, 8, 12, 16, 20, 24, 32, 28, 40, 48, 64, 96))
@@ -21,6 +22,7 @@ FINE = 1 / 480
 """Being off by so many beats costs a note one bit."""
 SWING_BITS = 6
 """A swing has to save so many bits, to be taken for one."""
+NOT_OFF = 1e-6
 MOST_LOOKED_AT = 1500
 MOST_OF_ALL = 6000
 """So many notes are looked at of a part, and of all parts."""
@@ -80,10 +82,15 @@ def _told(places: Sequence[float], step: float, rounded: float) -> tuple[float, 
     each = max(0.0, -log2(step))
     bits = furthest = 0.0
     for place in places:
-        off = max(0.0, abs(place - round(place / step) * step) - rounded)
+        off = _off(place, step, rounded)
         bits += each + log2(1 + off / FINE)
         furthest = max(furthest, off)
     return bits, furthest
+
+
+def _off(place: float, step: float, rounded: float) -> float:
+    """How far a place lies off a grid, in beats, beside what was rounded."""
+    return max(0.0, abs(place - round(place / step) * step) - rounded)
 
 
 def _swings(places: Sequence[float], bar: float, rounded: float) -> list[Swing]:
@@ -107,12 +114,31 @@ def _tidy(percent: float, rounded: float) -> float:
                  if abs((short := round(percent, digits)) - percent) <= rounded + 1e-7), percent)
 
 
-def told(name: str, grid: Grid, tempo: float) -> str:
-    """What was recognised, in one sentence."""
+def told(name: str, grid: Grid, tempo: float, places: Sequence[float], bar: float,
+         rounded: float) -> str:
+    """What was recognised of notes at these places, in one sentence; where only some bars lie off
+    the grid, which ones."""
     step = f"{name}: steps of {grid.step}"
     kind = {3: " (triplets)", 5: " (quintuplets)", 7: " (septuplets)"}
     parts = next((said for number, said in kind.items() if grid.step.denominator % number == 0), "")
     swing = f", swing {grid.swing.percent:g} % of {grid.swing.grid}" if grid.swing else ""
-    played = f", played in by hand, up to {1000 * grid.off * 60 / tempo:.0f} ms off" \
-        if grid.off > 1e-6 else ""
-    return f"{step}{parts}{swing}{played}."
+    if grid.off <= NOT_OFF:
+        return f"{step}{parts}{swing}."
+    back, size = straightened(grid.swing, bar), float(4 * grid.step)
+    every = {int(place // bar) + 1 for place in places}
+    off = {int(place // bar) + 1 for place in places if _off(back(place), size, rounded) > NOT_OFF}
+    where = f" in {_bars(sorted(off))}" if off and off != every else ""
+    return (f"{step}{parts}{swing}, played in by hand{where}, "
+            f"up to {1000 * grid.off * 60 / tempo:.0f} ms off.")
+
+
+def _bars(numbers: Sequence[int]) -> str:
+    """Bars, those that follow each other from the first to the last."""
+    runs: list[list[int]] = []
+    for number in numbers:
+        if runs and runs[-1][-1] == number - 1:
+            runs[-1].append(number)
+        else:
+            runs.append([number])
+    told = [f"{run[0]}" if len(run) == 1 else f"{run[0]}–{run[-1]}" for run in runs]
+    return f"bar{'s' if len(numbers) > 1 else ''} {listed(told)}"

@@ -115,7 +115,8 @@ class _Telling:
                          self.rounded)
         for (lane, notes), grid in zip(found, grids, strict=True):
             yield _Part(lane, notes, _editable(grid, self.beats),
-                        told(lane.name, grid, self.clip.tempo))
+                        told(lane.name, grid, self.clip.tempo, [note.start for note in notes],
+                             float(self.bar), self.rounded))
 
     def recipe(self) -> Recipe:
         """The whole."""

@@ -1,12 +1,11 @@
 """A look at a clip: its lanes, its notes and controllers, as a page shows and sounds them."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from lattice import (
     FIRST_KIT,
     FIRST_VOICE,
-    INSTRUMENTS,
     Clip,
     ClipChange,
     ClipLane,
@@ -22,7 +21,8 @@ from lattice import (
 
 @dataclass(slots=True)
 class ClipRow:
-    """A lane of a clip. drums: the names of its notes, by their numbers, of a drum lane."""
+    """A lane of a clip. drums: the names of its notes, by their numbers, of a drum lane. sounds:
+    what it is heard by at notes that were heard otherwise."""
 
     id: str
     name: str
@@ -30,6 +30,7 @@ class ClipRow:
     channel: int
     sound: ShownSound
     drums: dict[str, str]
+    sounds: list[tuple[float, ShownSound]]
 
 
 @dataclass(slots=True)
@@ -74,6 +75,15 @@ def look_at_clip(clip: Clip) -> ClipView:
     for note in clip.notes:
         pitches[note.lane].add(note.pitch)
 
+    rows = {lane.id: ClipRow(
+        lane.id, lane.name, lane.kind, clip.channel_of(lane.id), _sound(lane),
+        {str(pitch): note_name(pitch) for pitch in sorted(pitches[lane.id])}
+        if lane.kind == "drum" else {}, []) for lane in clip.lanes}
+    for note in clip.notes:
+        if note.sound:
+            row = rows[note.lane]
+            row.sounds.append((note.start, replace(row.sound, set=row.sound.set | note.sound)))
+
     def shown(changes: Iterable[ClipChange]) -> list[tuple[float, int | str, int, int]]:
         return [(change.time, change.number, change.value, places[change.lane])
                 for change in changes]
@@ -83,9 +93,7 @@ def look_at_clip(clip: Clip) -> ClipView:
         float(clip.bars_long),
         [ShownSection(float(each.start), float(each.end), each.bar, each.meter,
                       float(each.bar_beats)) for each in clip.sections], shown_scale(clip.key),
-        [ClipRow(lane.id, lane.name, lane.kind, clip.channel_of(lane.id), _sound(lane),
-                 {str(pitch): note_name(pitch) for pitch in sorted(pitches[lane.id])}
-                 if lane.kind == "drum" else {}) for lane in clip.lanes],
+        list(rows.values()),
         [(note.start, note.length, note.pitch, note.velocity, places[note.lane], note.tune)
          for note in clip.notes],
         shown(clip.changes), shown(clip_tunings(clip)), list(clip.marks))
@@ -93,5 +101,4 @@ def look_at_clip(clip: Clip) -> ClipView:
 
 def _sound(lane: ClipLane) -> ShownSound:
     sound = lane.sound or (FIRST_VOICE if lane.kind == "pitched" else FIRST_KIT)
-    return ShownSound(sound.by, INSTRUMENTS[sound.by].controls | sound.set, lane.own_sound,
-                      lane.choked_by)
+    return ShownSound(sound.by, sound.middles, lane.own_sound, lane.choked_by)

@@ -16,8 +16,8 @@ vi.mock('@/sound/output', () => import('@testing/output'))
 type Note = ClipState['view']['notes'][number]
 const NOTES: Note[] = [[0, 0.5, 36, 100, 0, 0], [0.5, 0.25, 60, 90, 1, 0], [1, 0.5, 36, 80, 0, 0], [3, 1, 64, 70, 1, 0]]
 const lanes = [
-  { id: 'pump', name: 'Pump', kind: 'drum', channel: 10, sound: { by: 'dry', set: {} }, drums: {} },
-  { id: 'fern', name: 'Fern', kind: 'pitched', channel: 1, sound: { by: 'bell', set: {} }, drums: {} },
+  { id: 'pump', name: 'Pump', kind: 'drum', channel: 10, sound: { by: 'dry', set: {} }, drums: {}, sounds: [] },
+  { id: 'fern', name: 'Fern', kind: 'pitched', channel: 1, sound: { by: 'bell', set: {} }, drums: {}, sounds: [] },
 ]
 const view = (notes: Note[] = NOTES) =>
   ({

@@ -1,7 +1,8 @@
 /** What of a drawn pattern is struck, when, and what controllers are set to. */
 import { beforeEach, expect, test, vi } from 'vitest'
-import type { View } from '@/api/client'
+import type { ClipView, View } from '@/api/client'
 import type { Turned } from './output'
+import { strikeStretch } from './strikes'
 import { drumsIn, Standing, strikeView, type Heard } from './strikeView'
 
 const struck: { lane: string; beat: number; time: number; seconds: number; set: object; tune?: number }[] = []
@@ -53,6 +54,13 @@ test('a sound whose words move is struck as it is at that time', () => {
   strikeView(moving, 0, 4, heard)
   expect(struck.map(({ set }) => set)).toEqual([{}, { bright: 20 }, { bright: 80 }])
   expect(drumsIn(moving).map(({ set }) => set)).toEqual([{}, {}, { bright: 20 }, { bright: 80 }])
+  // So is a clip that keeps what was drawn for each hit.
+  struck.length = 0
+  const [{ sound, drawn }] = moving.lanes as [View['lanes'][number]]
+  const kept = { tempo: 60, changes: [], tunings: [], lanes: [{ id: 'pump', kind: 'drum', sound, sounds: drawn.sounds }] }
+  const notes = drawn.notes.map(([start, length, pitch, velocity]) => [start, length, pitch, velocity, 0, 0])
+  strikeStretch({ ...kept, notes } as unknown as ClipView, 0, 4, 0, 0)
+  expect(struck.map(({ set }) => set)).toEqual([{}, { bright: 20 }, { bright: 80 }])
 })
 
 test('what is silent is not struck', () => {

@@ -2,6 +2,7 @@
 import type { Lane, View } from '@/api/client'
 import { levelOf } from './levels'
 import { strike, turn } from './output'
+import { soundFrom } from './soundFrom'
 import { valueAt } from './valueAt'
 
 /** What lies so close before a stretch belongs to it, and what lies so close before its end to the next. */
@@ -60,9 +61,9 @@ export class Standing {
   }
 }
 
-/** What a lane is heard by at a time of its own: words of its sound may move from bar to bar. */
+/** What a lane is heard by at a time of its own: words of its sound may move from bar to bar, or hit to hit. */
 export const soundAt = ({ sound, drawn }: Pick<Lane, 'sound' | 'drawn'>, own: number) =>
-  drawn.sounds.findLast(([from]) => from <= own + HAIR)?.[1] ?? sound
+  soundFrom(drawn.sounds, own) ?? sound
 
 /** Schedule the notes that begin in the pattern's own beats [from, to), but for those that are silent. */
 export function strikeView(

@@ -2,6 +2,7 @@
 import type { ClipView } from '@/api/client'
 import { levelOf } from './levels'
 import { strike, turn } from './output'
+import { soundFrom } from './soundFrom'
 
 /** How a clip is heard, where that is not as it stands. */
 export interface Struck {
@@ -43,7 +44,8 @@ export function strikeStretch(
     const lane = view.lanes[row]
     if (start < from - 1e-9 || start >= to - 1e-9 || !lane || (rows && !rows.has(row))) continue
     strike({
-      ...lane.sound, owner, pitched: lane.kind === 'pitched', lane: lane.id, pitch, tune, velocity, channel: lane.channel,
+      ...(soundFrom(lane.sounds, start) ?? lane.sound), owner, pitched: lane.kind === 'pitched', lane: lane.id, pitch,
+      tune, velocity, channel: lane.channel,
       beat: beat + start - from, length,
       time: time + (start - from) * seconds, seconds: length * seconds, level: levelOf(owner, lane.id),
     })

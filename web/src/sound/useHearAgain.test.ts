@@ -11,7 +11,7 @@ vi.mock('@/pattern/pattern', () => ({ usePattern: () => ({ id: 7 }) }))
 vi.mock('@/app/notices', () => ({ useNotices: () => ({ trouble: said }) }))
 const { said } = vi.hoisted(() => ({ said: vi.fn() }))
 
-const lanes = [{ id: 'pump', kind: 'drum', channel: 10, sound: { by: 'tin', set: {} }, drums: {} }]
+const lanes = [{ id: 'pump', kind: 'drum', channel: 10, sound: { by: 'tin', set: {} }, drums: {}, sounds: [] }]
 /** Four beats, the last two of them at half the tempo. */
 const slowing = {
   beats: 4, tempo: 60, marks: [{ time: 2, name: '', tempo: 30 }], lanes, changes: [], tunings: [],
