@@ -207,6 +207,42 @@ def test_keys_fill_steps_and_feed_an_arpeggio(studio: Studio) -> None:
         pitch for _, _, pitch, *_ in lane_of(state, "drip")["drawn"]["notes"])) == 2, "drip")
 
 
+def test_drums_of_a_walk_are_pads_that_write_its_order(studio: Studio) -> None:
+    studio.own_copy()
+    page = studio.page
+    studio.lane("Drip")
+    page.get_by_role("button", name="+ arpeggio").click()
+    page.get_by_role("button", name="keys", exact=True).click()
+    pads = page.locator(".pads .tap")
+    expect(pads).to_have_count(7)
+    page.get_by_role("radio", name="its order").click()
+    pads.nth(2).click()
+    studio.settled(lambda state: "played" in state["history"]["undo"], "drip")
+    page.keyboard.type("a12", delay=80)
+    expect(studio.word("arpeggio.order_places")).to_have_text("3, 1, rest, hold")
+    # Another scale under the same order, held against the one that stands, and let go again.
+    order = [note[2] for note in lane_of(studio.state(), "drip")["drawn"]["notes"]]
+    page.get_by_role("button", name="another scale").click()
+    expect(page.locator(".lane-words")).to_contain_text("In a key of its own")
+    page.get_by_role("button", name="A", exact=True).click()
+    expect(page.locator(".lane-words")).not_to_contain_text("In a key of its own")
+    # One drum for another, in its place.
+    page.get_by_role("button", name="Exchange Closed hi-hat").click()
+    page.get_by_role("button", name="Hand clap 39").click()
+    state = studio.settled(lambda state: "Hand clap for" in state["history"]["undo"], "drip")
+    assert [note[2] for note in lane_of(state, "drip")["drawn"]["notes"]] == [
+        39 if pitch == 42 else pitch for pitch in order]
+    # Tapped, drums are what is held; the pads stay where they are.
+    page.get_by_role("radio", name="hold", exact=True).click()
+    names = pads.all_inner_texts()
+    pads.nth(1).click()
+    pads.nth(4).click()
+    studio.settled(lambda state: [each["note"] for each in state["view"]["chosen"]["arpeggio"][
+        "held"]] == [38, 39], "drip")
+    assert [name.split()[-2:] for name in pads.all_inner_texts()][8:12] == [
+        name.split()[-2:] for name in names][8:12]
+
+
 def test_a_lane_longer_than_the_view_is_stepped_in_by_fast_hands(studio: Studio) -> None:
     studio.own_copy("Canopy Walk")
     page = studio.page

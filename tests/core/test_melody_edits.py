@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from lattice.base.errors import RecipeError
+from lattice.base.percussion import note_name
 from lattice.base.values import to_json
 from lattice.edits import AnyEdit, apply_all
 from lattice.library import LIBRARY
@@ -14,6 +15,7 @@ from lattice.play import play
 from lattice.recipe import Recipe, read
 from lattice.results.why import why
 from lattice.rules.hand import Hand
+from lattice.sentence import lane_sentence
 from pydantic import TypeAdapter
 
 from tests.core.recipes import euclid, facts, hand, recipe
@@ -200,3 +202,46 @@ def test_a_starting_recipe_brings_the_bars_that_it_takes_to_be_heard_whole() -> 
                          ({"rate_path": [{"start": "8", "beats": "1/2", "step": "1/32"}]}, 3),
                          ({"steps": 48}, 1), ({"restart_bars": 2}, 2)):
         assert bars({"lane": lane})[0] == needed
+
+
+def test_an_order_is_written_by_what_is_played() -> None:
+    walking = MELODY | {"arpeggio": {"pool": [60, 64, 67], "octaves": 2}}
+    found = recipe(walking)
+
+    def write(found: Recipe, *notes: int, **more: Any) -> Recipe:
+        return edited(found, {"do": "write_order", "lane": "bells", "notes": notes} | more)
+    made = write(write(write(write(found, 67), 76, 60), hold=True), 55)
+    assert made.lane("bells").arpeggio.order == (2, (0, 4), "hold", 2), \
+        "a note that is not there is the nearest of its name"
+    assert write(made, 60, begin=True).lane("bells").arpeggio.order == (0,)
+    assert write(write(found)).lane("bells").arpeggio.order == ("rest", "rest")
+    with pytest.raises(RecipeError, match="D4 is not what Lane 0 walks over: C4, E4, G4"):
+        write(found, 62)
+    with pytest.raises(RecipeError, match="no arpeggio"):
+        write(recipe(MELODY), 60)
+    with pytest.raises(RecipeError, match="hold some notes"):
+        write(recipe(MELODY | {"arpeggio": {"pool": "held"}}), 60)
+    full = recipe(walking | {"arpeggio": {"pool": [60], "order": [0] * 64}})
+    with pytest.raises(RecipeError, match="up to 64 entries"):
+        write(full, 60)
+
+
+def test_drums_of_a_walk_are_exchanged_and_scales_under_it() -> None:
+    drums = {"id": "drip", "name": "Drip", "note": 42, "rule": hand(*range(8)), "steps": 8,
+             "arpeggio": {"pool": "scale"}}
+    found = recipe(drums, key={"root": 2, "scale": "dorian"})
+    pitches = [note.pitch for note in play(found, 0, 2)]
+    swapped = edited(found, {"do": "exchange", "lane": "drip", "note": pitches[2], "instead": 39})
+    assert [note.pitch for note in play(swapped, 0, 2)] == [
+        39 if pitch == pitches[2] else pitch for pitch in pitches]
+    assert lane_sentence(swapped.lane("drip"), swapped).text().count(
+        f", with Hand clap for {note_name(pitches[2])}.") == 1
+    assert edited(swapped, {"do": "exchange", "lane": "drip", "note": pitches[2],
+                            "instead": pitches[2]}) == found
+    for throw in range(80):
+        other = edited(found, {"do": "another_scale", "lane": "drip", "throw": throw})
+        assert {(note.start, note.velocity) for note in play(other, 0, 2)} == {
+            (note.start, note.velocity) for note in play(found, 0, 2)}
+        assert other.lane("drip").key.root == 2 and other.lane("drip").key.notes != found.key.notes
+    with pytest.raises(RecipeError, match="is not what Drip walks over"):
+        edited(found, {"do": "exchange", "lane": "drip", "note": 99, "instead": 39})

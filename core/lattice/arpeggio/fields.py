@@ -94,7 +94,8 @@ class Second(Document):
 
 class Arpeggio(Document):
     """The lane's hits walk over a pool, one note a hit. first: how many notes the first hit after a
-    restart plays: one as the order has it, all of the pool, or so many of its lowest."""
+    restart plays: one as the order has it, all of the pool, or so many of its lowest. exchanged: on
+    a drum lane, drums of the walk that others sound for, as pairs."""
 
     pool: Literal["chord", "scale", "held"] | Annotated[
         tuple[NoteNumber, ...], Field(min_length=1, max_length=MOST_NOTES)] = "chord"
@@ -107,6 +108,8 @@ class Arpeggio(Document):
     first: Literal["one", "all"] | FirstNotes = "one"
     anchor: Anchor | None = None
     second: Second | None = None
+    exchanged: Annotated[tuple[tuple[NoteNumber, NoteNumber], ...],
+                         Field(max_length=MOST_NOTES)] = ()
 
     @model_validator(mode="after")
     def _one_kind_held(self) -> Self:

@@ -35,7 +35,7 @@ from lattice.base.values import (
     half_up,
     limits,
 )
-from lattice.base.words import choice, fraction, many, note, notes, number, percent, typed
+from lattice.base.words import choice, fraction, listed, many, note, notes, number, percent, typed
 from lattice.pitch.key import Key
 from lattice.pitch.names import names_in
 from lattice.pitch.words import register_words, register_written
@@ -164,6 +164,10 @@ def _parts(lane: ArpeggioFields, names: Names) -> list[Part]:
     if isinstance(arpeggio.restart, int):
         parts += [", ", number("arpeggio.restart_hits", "hits until the walk restarts",
                                arpeggio.restart, *limits(HitCount))]
+    if lane.kind == "drum" and arpeggio.exchanged:
+        called = _called(lane)
+        parts.append(", with " + listed([f"{called[after]} for {called[before]}"
+                                         for before, after in arpeggio.exchanged]))
     return [*parts, "."]
 
 

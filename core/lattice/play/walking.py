@@ -37,6 +37,7 @@ class WalkingVoice(NoteVoice):
         self.arpeggio = arpeggio
         self.walk = Walk(lane, arpeggio, setting.harmony, self.draws, self.hits)
         self.second = SecondWalk(arpeggio.second, self.draws) if arpeggio.second else None
+        self._exchanged = dict(arpeggio.exchanged) if lane.kind == "drum" else {}
         self._semitones = lane.transpose.semitones if lane.pitched else 0
 
     def counted(self, run: Run, tick: int) -> int:
@@ -150,7 +151,12 @@ class WalkingVoice(NoteVoice):
     def _moved(self, moment: Moment, notes: Sequence[PoolNote]) -> list[PoolNote]:
         """Walked notes at their pitch, with the velocity that they have on this hit."""
         by = self._semitones + self.pitches.octaves(moment.hit)
-        return [PoolNote(note.pitch + by, self._velocity(moment.hit, note)) for note in notes]
+        return [PoolNote(self.exchanged(note.pitch + by), self._velocity(moment.hit, note))
+                for note in notes]
+
+    def exchanged(self, pitch: int) -> int:
+        """What sounds for a note that is walked over."""
+        return self._exchanged.get(pitch, pitch)
 
     def _velocity(self, hit: Hit, note: PoolNote) -> float:
         struck = note.velocity if self.arpeggio.struck else None

@@ -15,7 +15,7 @@ from lattice.features.own_sound import OwnSound
 from lattice.features.tuning import tuned_by
 from lattice.pitch.fields import PitchFields
 from lattice.pitch.names import chord_name
-from lattice.play import ControlVoice, Note, NoteVoice, Performance, Voice
+from lattice.play import ControlVoice, Note, NoteVoice, Performance, Voice, WalkingVoice
 from lattice.play.events import TOGETHER
 from lattice.recipe import Lane, Recipe
 from lattice.sentence import lane_summary
@@ -65,6 +65,24 @@ def shown_chords(performance: Performance, start: float, end: float) -> list[Sho
             after / grain, str(length), tuple((chord.bass + each) % 12 for each in chord.classes)))
         at = after
     return found
+
+
+@dataclass(frozen=True, slots=True)
+class ShownPool:
+    """What a lane walks over at first, in the row over which the places of an order count, from the
+    lowest up; and what sounds for each."""
+
+    row: tuple[int, ...]
+    heard: tuple[int, ...]
+
+
+def shown_pool(performance: Performance, lane_id: str) -> ShownPool | None:
+    """What a lane walks over, if it walks."""
+    voice = performance.calm_at(0).voice(lane_id)
+    if not isinstance(voice, WalkingVoice):
+        return None
+    row = tuple(note.pitch for note in voice.walk.pools.at(0).by_pitch)
+    return ShownPool(row, tuple(map(voice.exchanged, row)))
 
 
 @dataclass(frozen=True, slots=True)

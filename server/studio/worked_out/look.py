@@ -19,6 +19,7 @@ from lattice import (
     Recipe,
     Sentence,
     ShownChord,
+    ShownPool,
     ShownScale,
     ShownSound,
     ShownSpell,
@@ -36,6 +37,7 @@ from lattice import (
     pattern_sentence,
     pictures,
     shown_chords,
+    shown_pool,
     shown_scale,
     shown_sound,
     shown_spells,
@@ -104,7 +106,7 @@ class ShownMeeting:
 class Chosen:
     """What is shown of the chosen lane only; `pins` says how many steps a hand has set, `arpeggio`
     is its document, to be saved and called up; `chord`: the degrees of the first chord, where a
-    step sounds every tone of the chord."""
+    step sounds every tone of the chord; `pool`: what it walks over."""
 
     lane: str
     steps: int
@@ -113,6 +115,7 @@ class Chosen:
     pins: int
     arpeggio: dict[str, Any] | None
     chord: tuple[int, ...]
+    pool: ShownPool | None
 
 
 @dataclass(slots=True)
@@ -213,7 +216,7 @@ def _chosen(performance: Performance, wanted: str | None) -> Chosen | None:
     arpeggio = to_json(lane.arpeggio) if lane.arpeggio else None
     return Chosen(lane.id, lane.steps, lane_sentence(lane, recipe),
                   shown_strands(lane, lane.kinds()), len(lane.pins), arpeggio,
-                  first_chord(performance, lane.id))
+                  first_chord(performance, lane.id), shown_pool(performance, lane.id))
 
 
 def _leaders(lanes: list[Lane], recipe: Recipe) -> tuple[Hashable, ...]:

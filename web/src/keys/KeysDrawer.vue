@@ -7,13 +7,17 @@ import { many } from '@/app/many'
 import { rove } from '@/app/rove'
 import { noteName } from '@/melody/noteName'
 import { usePattern } from '@/pattern/pattern'
+import { useSession } from '@/session/session'
 import { click, countIn } from '@/sound/click'
 import { isBlack, KEY_ROW } from './keyMap'
+import OtherScale from './OtherScale.vue'
+import PoolPads from './PoolPads.vue'
 import { useKeys, type Mode } from './useKeys'
 
 const emit = defineEmits<{ close: [] }>()
 const pattern = usePattern()
 const keys = useKeys()
+const session = useSession()
 const { stepping } = keys
 const LOWEST = 36
 const HIGHEST = 83
@@ -46,11 +50,26 @@ const MODES: [Mode, string, string][] = [
   ['live', 'live', 'over the running lane: pitch, loudness and length land on its steps'],
   ['steps', 'step by step', 'each key fills the next step; 1 rests, 2 ties, ← → move on; several at once are a chord'],
   ['hold', 'hold', 'they feed the lane’s arpeggio; with “stays” a held key that is pressed again is let go'],
+  ['order', 'its order', 'keys write the order in which the lane walks, one after another; 1 rests, 2 holds on'],
   ['degrees', 'degrees', 'while held, the lane is moved: C4 not at all, the keys beside it by degrees'],
   ['semitones', 'semitones', 'while held, the lane is moved by semitones'],
   ['scale', 'draw the scale', 'each key puts its note into the scale, or takes it out; the root stays'],
   ['call', 'call', 'each key calls up a saved arpeggio while held, from C upward'],
 ]
+/** Of a drum lane that walks, the drums that it may reach; while they are held, all drums, so that none moves away. */
+const pads = computed(() => {
+  const [lane, pool] = [pattern.lane, pattern.view?.chosen?.lane === pattern.chosen ? pattern.view?.chosen?.pool : null]
+  if (lane?.kind !== 'drum' || (!pool && keys.mode !== 'hold')) return null
+  const all = keys.mode === 'hold' ? session.offered.drums.map(({ note }) => note) : []
+  return [...new Set([...all, ...(pool?.row ?? [])])]
+})
+const LETTERS = Object.entries(KEY_ROW).sort(([, a], [, b]) => a - b).map(([letter]) => letter)
+/** What a letter strikes: a pad, in their order, or a key above the lowest. */
+const struckBy = (letter: string): number | undefined => {
+  const above = KEY_ROW[letter]
+  return above === undefined ? undefined : pads.value ? pads.value[LETTERS.indexOf(letter)] : base.value + above
+}
+const walks = computed(() => pattern.view?.chosen?.arpeggio?.pool === 'scale' || pattern.lane?.kind === 'pitched')
 const about = computed(() => MODES.find(([mode]) => mode === keys.mode)?.[2] ?? '')
 async function save(): Promise<void> {
   const arpeggio = pattern.view?.chosen?.arpeggio
@@ -77,21 +96,27 @@ useEventListener(document, ['pointerup', 'pointercancel'], () => {
   if (sliding) keys.releaseAll()
   sliding = false
 })
+/** A pad that is pressed by a key of its own: struck, and let go. */
+function tap(pitch: number): void {
+  keys.press(pitch, VELOCITY, true)
+  setTimeout(() => keys.release(pitch), 120)
+}
 /** While the drawer is open, letters are keys, and reach nothing else; with Alt they do what they do elsewhere. */
 useMusicKeys(({ key, shift, alt, command, repeat, free, time }) => {
   if (command || alt) return null
-  const above = KEY_ROW[key]
-  if (above !== undefined) return () => repeat || keys.press(base.value + above, shift ? 120 : VELOCITY, false, time)
+  const struck = struckBy(key)
+  if (struck !== undefined) return () => repeat || keys.press(struck, shift ? 120 : VELOCITY, false, time)
   if (key === 'z' || key === 'x') return () =>
     (octave.value = Math.min(8, Math.max(0, octave.value + (key === 'z' ? -1 : 1))))
+  if (keys.mode === 'order' && (key === '1' || key === '2')) return () => void keys.writeOrder([], key === '2')
   if (keys.mode !== 'steps') return null
   if (key === '1' || key === '2') return () => void stepping.fill([], key === '2')
   if (free && (key === 'ArrowLeft' || key === 'ArrowRight')) return () => stepping.move(key === 'ArrowLeft' ? -1 : 1)
   return null
 }, true)
 useEventListener(document, 'keyup', (event: KeyboardEvent) => {
-  const above = KEY_ROW[event.key.toLowerCase()]
-  if (above !== undefined) keys.release(base.value + above, event.timeStamp)
+  const struck = struckBy(event.key.toLowerCase())
+  if (struck !== undefined) keys.release(struck, event.timeStamp)
 })
 useEventListener(window, 'blur', keys.releaseAll)
 lettersPlay.value = true
@@ -108,7 +133,9 @@ onBeforeUnmount(() => {
       <span class="quiet">A W S E D … play,<br />Z X move by octaves</span>
       <span class="quiet">with Alt: K keeps, R rerolls, S stays, G gusts</span>
     </div>
-    <div class="piano" @pointermove="slideTo">
+    <PoolPads v-if="pads" :pads="pads" :held="heldNotes" :letters="LETTERS.map((letter) => letter.toUpperCase())"
+      @tap="pressed" @press="tap" />
+    <div v-else class="piano" @pointermove="slideTo">
       <button
         v-for="key in all.keys" :key="key.pitch" type="button" class="plain key"
         :class="{ black: key.black, down: key.down, held: key.held }" tabindex="-1"
@@ -146,6 +173,14 @@ onBeforeUnmount(() => {
           <label title="The row of pitches alone is written; the rhythm stays"><input v-model="stepping.row"
             type="checkbox" /> only pitches</label>
         </template>
+        <template v-if="keys.mode === 'order'">
+          <button type="button" class="plain tool" title="Nothing is played: 1" @click="keys.writeOrder([])">rest</button>
+          <button type="button" class="plain tool" title="What was played goes on: 2"
+            @click="keys.writeOrder([], true)">hold on</button>
+          <button type="button" class="plain tool" :aria-pressed="keys.begins" title="The next key begins the order anew"
+            @click="keys.beginOrder">from nothing</button>
+        </template>
+        <OtherScale v-if="walks && (keys.mode === 'play' || keys.mode === 'order')" />
         <template v-if="keys.mode === 'hold'">
           <label><input v-model="keys.latched" type="checkbox" /> stays</label>
           <label><input v-model="keys.adding" type="checkbox" /> adds</label>
@@ -157,7 +192,7 @@ onBeforeUnmount(() => {
             @click="save">save this arpeggio ({{ keys.saved.length }})</button>
           <button v-if="keys.saved.length" type="button" class="plain tool" @click="keys.saved = []">forget all</button>
         </template>
-        <template v-if="keys.mode !== 'steps'">
+        <template v-if="keys.mode !== 'steps' && keys.mode !== 'order'">
           <label><input v-model="click" type="checkbox" /> click</label>
           <label><input v-model="countIn" type="checkbox" /> count-in</label>
         </template>
@@ -169,7 +204,7 @@ onBeforeUnmount(() => {
 
 <style scoped>
 .drawer {
-  display: grid; grid-template: auto / 150px minmax(0, 1fr); gap: 4px 12px; flex: none; background: var(--card);
+  display: grid; grid-template: auto / 126px minmax(0, 1fr); gap: 4px 12px; flex: none; background: var(--card);
   border: 1px solid var(--rule); border-radius: 12px; padding: 6px 12px;
 }
 .about { display: flex; flex-direction: column; gap: 2px; font-size: 12px; line-height: 1.25; grid-row: 1 / 4; }
@@ -198,10 +233,11 @@ onBeforeUnmount(() => {
 .does {
   grid-column: 2; display: flex; justify-content: space-between; align-items: center; gap: 12px; font-size: 12.5px;
 }
-.modes { display: flex; gap: 4px; flex: none; }
+.modes { display: flex; gap: 3px; flex: none; }
 .what { flex: 1; min-width: 0; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .next { flex: none; white-space: nowrap; }
 .switches { display: flex; gap: 10px; align-items: center; flex: none; }
-.tool { font-size: 12px; line-height: 19px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 8px; }
+.tool { font-size: 12px; line-height: 19px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 7px; }
+.modes .tool { padding: 0 5px; }
 .tool[aria-checked='true'], .tool[aria-pressed='true'] { background: var(--ink); color: var(--card); }
 </style>

@@ -12,10 +12,10 @@ import { useNotices } from '@/app/notices'
 import { usePattern } from '@/pattern/pattern'
 import { slotsOf } from '@/pattern/slots'
 import { usePlayer } from '@/sound/player'
-import { useChords } from './chords'
+import { useChords, type Struck } from './chords'
 import { useStepping } from './stepping'
 
-export type Mode = 'play' | 'live' | 'steps' | 'hold' | 'degrees' | 'semitones' | 'scale' | 'call'
+export type Mode = 'play' | 'live' | 'steps' | 'hold' | 'order' | 'degrees' | 'semitones' | 'scale' | 'call'
 interface Down {
   velocity: number
   at: number
@@ -50,7 +50,9 @@ export const useKeys = defineStore('keys', () => {
   const CENTRE = 60
   const pressed = computed(() => [...down.value.keys()])
   const stepping = useStepping(computed(() => acting.value === 'steps'))
-  const chords = useChords((notes) => void stepping.fill(notes))
+  const chords = useChords((notes) => void (acting.value === 'order' ? writeOrder(notes) : stepping.fill(notes)))
+  /** The lane whose order the next key begins from nothing. */
+  const beginning = ref('')
   /** What is held as it was just said, until the recipe says so itself. */
   const said = ref<{ of: string; notes: Held[] } | null>(null)
   const here = () => `${pattern.id}/${pattern.chosen}`
@@ -68,7 +70,7 @@ export const useKeys = defineStore('keys', () => {
   const commit = (...edits: Edit[]) => pattern.commit(edits)
   /** What keys do to the chosen lane: they are only heard where it plays no notes, and that is said. */
   function does(): Mode {
-    const writes = acting.value === 'live' || acting.value === 'steps' || acting.value === 'hold'
+    const writes = ['live', 'steps', 'hold', 'order'].includes(acting.value)
     if (!writes || pattern.lane?.kind !== 'control') return acting.value
     notices.say(`${pattern.lane.name} moves a controller; choose a lane that plays notes.`)
     return 'play'
@@ -86,11 +88,11 @@ export const useKeys = defineStore('keys', () => {
     const none = down.value.size === 0
     const note: Down = { velocity, at: player.beatNow(), stop: null, does: mode, lane: lane() }
     down.value = new Map(down.value).set(pitch, note)
-    if (!quiet) void player.hearKey(pitch, velocity).then((stop) => {
+    if (!quiet) void player.hearKey(heardAs(pitch), velocity).then((stop) => {
       if (down.value.get(pitch) === note) note.stop = stop
       else stop()
     })
-    if (mode === 'steps') chords.down(pitch, velocity, at, none)
+    if (mode === 'steps' || mode === 'order') chords.down(pitch, velocity, at, none)
     if (mode === 'hold') hold(pitch, velocity, none && !alone)
     if (mode === 'degrees' || mode === 'semitones') move(pitch - CENTRE)
     if (mode === 'call') call(pitch)
@@ -111,7 +113,7 @@ export const useKeys = defineStore('keys', () => {
         do: 'play_in', lane: id, notes: [{ pitch, velocity: note.velocity, at: Math.max(0, note.at), length }],
       })
     }
-    if (mode === 'steps') chords.up(pitch, at, left.size === 0)
+    if (mode === 'steps' || mode === 'order') chords.up(pitch, at, left.size === 0)
     if (left.size) return
     if (mode === 'hold' && !latched.value && !pedal.value) preview()
     if (mode === 'degrees' || mode === 'semitones' || mode === 'call') preview()
@@ -131,6 +133,22 @@ export const useKeys = defineStore('keys', () => {
       if (said.value === now) said.value = null
     })
   }
+  /** What sounds for a drum that the lane walks over. */
+  function heardAs(pitch: number): number {
+    const told = pattern.view?.chosen
+    const pool = told?.lane === pattern.chosen ? told?.pool : null
+    return pool?.heard[pool.row.indexOf(pitch)] ?? pitch
+  }
+  /** The next entry of the order in which the lane walks: what is played, or a rest or a hold. */
+  async function writeOrder(notes: Struck[], hold = false): Promise<void> {
+    const id = lane()
+    if (!id) return
+    const begin = beginning.value === here()
+    beginning.value = ''
+    await commit({ do: 'write_order', lane: id, notes: notes.map(({ pitch }) => pitch), hold, begin })
+  }
+  const beginOrder = () => (beginning.value = beginning.value === here() ? '' : here())
+  const begins = computed(() => beginning.value === here())
   function move(by: number): void {
     const id = lane()
     if (!id) return
@@ -173,6 +191,6 @@ export const useKeys = defineStore('keys', () => {
   }
   return {
     mode, setMode, held, latched, adding, pedal, pedalAlone, setPedal, pressed, saved, press, release, releaseAll,
-    stepping,
+    stepping, writeOrder, beginOrder, begins,
   }
 })
