@@ -1,6 +1,7 @@
 """What hands do on the lattice, the strands and the Trail, with the pointer and the keyboard."""
 
 import re
+from fractions import Fraction
 from typing import Any
 
 import pytest
@@ -236,6 +237,22 @@ def test_a_ride_is_on_the_trail_and_can_be_laid_in(studio: Studio) -> None:
         same(heard_in(studio.passed(entry["id"]), 0, entry["beats"]),
              heard_in(scheduled, at, at + entry["beats"]))
         at += entry["beats"]
+    # It stands as a curve, whose stretches hands change: its pace, and where it ends.
+    before = recipe_of(state["revision"]).lane("drip").rate_path
+    stretches = page.locator(".curve .stretch")
+    expect(stretches).to_have_count(len(before))
+    drawn = stretches.first.bounding_box()
+    assert drawn
+    page.mouse.move(drawn["x"] + drawn["width"] / 2, drawn["y"] + 30)
+    page.mouse.down()
+    page.mouse.move(drawn["x"] + drawn["width"] / 2, drawn["y"] + 60, steps=4)
+    page.mouse.up()
+    state = studio.settled(lambda s: "step length of the stretch" in s["history"]["undo"], "drip")
+    assert recipe_of(state["revision"]).lane("drip").rate_path[0].step > before[0].step
+    stretches.last.press("ArrowLeft")
+    state = studio.settled(lambda s: "length of the stretch in" in s["history"]["undo"], "drip")
+    after = recipe_of(state["revision"]).lane("drip").rate_path
+    assert after[-1].beats == max(before[-1].beats - Fraction(1, 4), Fraction(1, 4))
 
 
 def test_passes_are_heard_again_compared_and_kept_in_part(studio: Studio) -> None:

@@ -4,7 +4,7 @@ import { computed, ref, useTemplateRef } from 'vue'
 import { usePlayer } from '@/sound/player'
 import { PACES, useRide } from './useRide'
 
-const props = defineProps<{ lane: string }>()
+const props = defineProps<{ lane: string; low?: boolean }>()
 const player = usePlayer()
 const { riding, ridden, chosen, words, steer, letGo, layIn } = useRide(() => props.lane)
 const pad = useTemplateRef<HTMLElement>('pad')
@@ -53,7 +53,7 @@ function key(event: KeyboardEvent): void {
 <template>
   <div class="ride">
     <div
-      ref="pad" class="pad" role="slider" tabindex="0"
+      ref="pad" class="pad" :class="{ low }" role="slider" tabindex="0"
       aria-label="Ride the lane: arrows change step length and feel, Enter lets go"
       :aria-valuetext="text" :aria-valuenow="pace" aria-valuemin="0" :aria-valuemax="PACES.length - 1"
       @pointerdown="press" @pointermove="(event) => held && follow(event)" @pointerup="release" @pointercancel="release"
@@ -87,6 +87,7 @@ function key(event: KeyboardEvent): void {
   position: relative; height: 84px; display: flex; border: 1px solid var(--rule); border-radius: 8px; overflow: hidden;
   cursor: grab; touch-action: none; user-select: none;
 }
+.pad.low { height: 48px; }
 .pace {
   flex: 1; display: flex; align-items: flex-end; justify-content: center; font-size: 12px; color: var(--quiet);
   border-left: 1px dashed var(--rule); padding-bottom: 2px;

@@ -7,6 +7,7 @@ import { useNotices } from '@/app/notices'
 import { rove } from '@/app/rove'
 import { useReturnFocus } from '@/app/useReturnFocus'
 import { usePattern } from '@/pattern/pattern'
+import RideCurve from '@/ride/RideCurve.vue'
 import RidePad from '@/ride/RidePad.vue'
 import SentenceWord from '@/sentence/SentenceWord.vue'
 import ScatterMenu from './ScatterMenu.vue'
@@ -108,6 +109,9 @@ function pasteAt(): void {
   void commit(drawn(laid))
 }
 watch(more, () => (place.value = (pattern.steps.length ? Math.min(...pattern.steps) : 0) + 1))
+/** Whether a ride lies in the lane: its steps are others for some beats. */
+const laidIn = computed(() => pattern.view?.chosen?.lane === props.lane
+  && pattern.view.chosen.sentence.clauses.some(({ id }) => id.startsWith('rate-path')))
 const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== props.lane) ?? [])
 </script>
 
@@ -115,12 +119,15 @@ const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== 
   <section v-if="strand" class="strands" aria-label="Strands">
     <div role="tablist" aria-label="Kinds of strand" class="kinds" @keydown="rove">
       <button
-        v-for="each in [...strands, { kind: 'ride', word: 'ride', used: false }]"
+        v-for="each in [...strands, { kind: 'ride', word: 'ride', used: laidIn }]"
         :key="each.kind" type="button" role="tab" class="plain kind" :aria-selected="each.kind === kind"
         :tabindex="each.kind === kind ? 0 : -1" :class="{ used: each.used }" @click="kind = each.kind"
       >{{ each.word }}<span v-if="each.used" class="unseen">, in use</span></button>
     </div>
-    <RidePad v-if="kind === 'ride'" :key="`${pattern.id}/${lane}`" :lane="lane" />
+    <template v-if="kind === 'ride'">
+      <RideCurve v-if="laidIn" :lane="lane" />
+      <RidePad :key="`${pattern.id}/${lane}`" :lane="lane" :low="laidIn" />
+    </template>
     <template v-else>
     <StrandBars
       :strand="strand" :marked="steps" :size="kind === 'degree' ? size : null" :chord="pattern.view?.chosen?.chord"
