@@ -103,14 +103,22 @@ class PatternFill(Document):
         place = bar % (self.every * bars)
         return self.begins(bars) <= place < self.turn * bars
 
+    def takes(self, lane: Lane) -> bool:
+        """Whether a lane plays something else while it plays, or rests."""
+        return lane.kind != "control" and (self.others == "rest" or self._of(lane) is not None)
+
+    def _of(self, lane: Lane) -> Lane | None:
+        """What plays in a lane's place."""
+        return next((own for own in self.lanes
+                     if own.id == lane.id and own.kind == lane.kind), None)
+
     def instead(self, lane: Lane, begin: Fraction) -> Lane:
         """What a lane plays while it plays, where its first bar begins at so many beats."""
-        who = {name: getattr(lane, name) for name in WHO}
-        for own in self.lanes:
-            if own.id == lane.id and own.kind == lane.kind:
-                return own.model_copy(update=who | {"shift": own.shift + begin / 4})
-        if lane.kind == "control" or self.others == "play":
+        if not self.takes(lane):
             return lane
+        who, own = {name: getattr(lane, name) for name in WHO}, self._of(lane)
+        if own is not None:
+            return own.model_copy(update=who | {"shift": own.shift + begin / 4})
         resting = Lane(id=lane.id, name=lane.name, rule=Hand(kind="hand"))
         return resting.model_copy(update=who | {
             name: getattr(lane, name) for name in TimeFields.model_fields} | {"paths": ()})

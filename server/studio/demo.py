@@ -4,7 +4,7 @@ from typing import Any
 
 from django.contrib.auth.models import User
 from django.db import transaction
-from lattice import Block, Order, read
+from lattice import Block, MakeFill, Order, read
 
 from studio.models import Pattern, Piece
 from studio.stored import orders, patterns, trail
@@ -117,7 +117,7 @@ CANOPY = [
     lane("Drip", 42, 16, euclid(11), velocity=78, gate=50,
          strands={"velocity": strand(92, 58, 74)}),
     lane("Root", 36, 16, euclid(6), kind="pitched", channel=2, octave=2, reads="chord", gate=80,
-         sound={"by": "bass"}, velocity=104,
+         sound={"by": "bass"}, velocity=104, near=True,
          strands={"degree": strand(0, 0, 2, 0, 1)}),
     lane("Bells", 36, 16, euclid(9), kind="pitched", channel=3, velocity=84, gate=120,
          sound={"by": "bell"}, probability=90, strands={"velocity": strand(96, 64, 78)},
@@ -132,10 +132,13 @@ CANOPY = [
 ]
 CISTERN = [
     lane("Kettle", 36, 16, euclid(11), velocity=96, gate=60,
-         arpeggio={"pool": [36, 42, 38, 42, 46], "order": [0, 1, 2, 1, 3], "restart": 8,
+         arpeggio={"pool": [36, 42, 38, 42, 46], "order": [0, 1, "rest", 2, 1, "hold", 3, [0, 3]],
+                   "restart": 8,
                    "anchor": {"note": 36, "every": 4, "unit": "beats", "mode": "instead"}}),
-    lane("Lids", 60, 12, euclid(7), velocity=74, gate=50, sound={"by": "tin"},
-         arpeggio={"pool": "scale", "order": "shuffle"}, strands={"velocity": strand(84, 56, 70)}),
+    lane("Lids", 60, 12, euclid(7), velocity=74, gate=50,
+         sound={"by": "tin", "set": {"ring": [20, 70]}},
+         arpeggio={"pool": "scale", "order": "shuffle", "exchanged": [[62, 75]]},
+         strands={"velocity": strand(84, 56, 70)}),
     lane("Root", 36, 16, euclid(5), kind="pitched", channel=2, octave=2, sound={"by": "bass"},
          velocity=100, strands={"degree": strand(0, 0, 4, 0, 3, 6, -1)}),
     lane("Reed", 36, 10, euclid(4, 1), kind="pitched", channel=3, octave=5, gate=150,
@@ -145,6 +148,11 @@ CISTERN = [
          sound={"by": "glass"}, velocity=66,
          arpeggio={"pool": "chord", "octaves": 3, "order": "outside-in", "restart": "never",
                    "second": {"step": "1/24", "order": "up", "octaves": 2}}),
+    lane("Glow", 36, 10, {"kind": "where", "of": "reed"}, kind="control", channel=3,
+         control={"number": 74}, by_velocity=[40, 110]),
+    lane("Mist", 36, 4, euclid(4), kind="control", channel=4, step="1/4",
+         control={"number": 10, "move": "glide"},
+         paths=[{"word": "value", "shape": "wave", "from": 30, "to": 98, "bars": 8}]),
 ]
 
 PIECES: list[tuple[str, dict[str, Any], dict[str, tuple[dict[str, Any], list[dict[str, Any]]]]]] = [
@@ -152,7 +160,8 @@ PIECES: list[tuple[str, dict[str, Any], dict[str, tuple[dict[str, Any], list[dic
         "Drizzle": ({"seed": 7, "swing": {"grid": "1/16", "percent": 56}}, DRIZZLE),
         "Downpour": ({"seed": 11, "bars": 2, "probability_scale": 95}, DOWNPOUR)}),
     ("Pump Room", {"tempo": 98, "key": {"root": 9, "scale": "minor"}}, {
-        "Idle": ({"seed": 3, "bars": 2, "swing": {"grid": "1/16", "percent": 61}}, IDLE),
+        "Idle": ({"seed": 3, "bars": 2, "swing": {"grid": "1/16", "percent": 61},
+                  "gusts": [{"every": 4, "from": 2, "lanes": ["fern"]}]}, IDLE),
         "Pressure": ({"seed": 5}, PRESSURE)}),
     ("Night Bloom", {"tempo": 136, "meter": [7, 8], "key": {"root": 4, "scale": "phrygian"}}, {
         "Bud": ({"seed": 21}, BUD),
@@ -176,6 +185,9 @@ ORDERS: dict[str, tuple[tuple[int, int] | None, list[tuple[str, dict[str, Any]]]
 }
 """The order of a piece's patterns: its brackets, and its blocks by their patterns' names."""
 
+FILLS = {"Idle": 3}
+"""Patterns whose last bar is a fill in every fourth pass, and by which throw."""
+
 
 def demo_user() -> User:
     """The demo's account; nobody knows its password, as it has none."""
@@ -196,6 +208,8 @@ def load() -> bool:
         piece = Piece.objects.create(owner=user, name=name)
         for pattern_name, (own, lanes) in contents.items():
             recipe = read(shared | own | {"lanes": lanes})
+            if pattern_name in FILLS:
+                recipe = MakeFill(do="make_fill", throw=FILLS[pattern_name]).apply(recipe)
             pattern = patterns.begin(piece, pattern_name, recipe)
             _shelve(pattern, 4 if pattern_name in ("Drizzle", "Idle") else 2)
         if name in ORDERS:

@@ -119,7 +119,7 @@ def test_sounds_and_scales_are_others() -> None:
         assert {lane.heard_by.by for lane in thrown.lanes if not lane.pitched} == {"tin"}
         voices.add(thrown.lane("tune").heard_by.by)
         assert all(30 <= value <= 40 for lane in thrown.lanes
-                   for value in lane.sound_controls.values())
+                   for value in lane.heard_by.controls.values())
         scales.add(thrown.key.scale)
         assert thrown.key.root == 0 and 5 <= len(thrown.key.notes) <= 6
     assert len(voices) == 5 and scales == {

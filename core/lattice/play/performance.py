@@ -7,7 +7,6 @@ remembered between calls: any range can be asked for by itself.
 from __future__ import annotations
 
 from collections.abc import Hashable, Iterable, Iterator, Sequence
-from fractions import Fraction
 
 from lattice.base.controllers import Number
 from lattice.base.lately import Lately
@@ -147,7 +146,7 @@ class Performance:
     def filled_at(self, lane_id: str, beats: float) -> PatternFill | None:
         """The fill that plays in a lane's place at a time."""
         fill, lane = self.recipe.fill_in(self._bar(beats)), self.recipe.lane(lane_id)
-        return fill if fill and fill.instead(lane, Fraction(0)) is not lane else None
+        return fill if fill and fill.takes(lane) else None
 
     def _gust_over(self, lane: Lane, passing: int) -> PatternGust | None:
         return self.recipe.gust_over(lane.id, passing) if may_blow(lane) else None
@@ -382,8 +381,7 @@ def _blown(recipe: Recipe) -> frozenset[str]:
 
 def _filled(recipe: Recipe) -> frozenset[str]:
     """The lanes that fills take the place of, and those that follow them."""
-    reached = {lane.id for fill in recipe.fills for lane in recipe.lanes
-               if fill.instead(lane, Fraction(0)) is not lane}
+    reached = {lane.id for fill in recipe.fills for lane in recipe.lanes if fill.takes(lane)}
     for lane in recipe.playing_order() if reached else ():
         if lane.follows in reached:
             reached.add(lane.id)

@@ -147,7 +147,8 @@ span:first-of-type { transform: none; }
   container-type: size;
 }
 .spell b {
-  display: inline-block; max-width: 100%; overflow: hidden; padding: 0 8px; background: var(--paper);
+  display: inline-block; max-width: calc(100% - 14px); overflow: hidden; margin-right: 14px; padding: 0 4px;
+  background: var(--paper);
   font-weight: 400; font-style: italic; color: var(--link); text-overflow: ellipsis; white-space: nowrap;
 }
 @container (max-width: 70px) { .spell b { display: none; } }
