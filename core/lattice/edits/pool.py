@@ -3,6 +3,7 @@ picked, another scale."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -12,11 +13,10 @@ from lattice.arpeggio.pool import Pool, PoolNote
 from lattice.base.errors import RecipeError
 from lattice.base.percussion import note_name
 from lattice.base.values import NoteNumber
-from lattice.base.words import listed
 from lattice.edits.base import Edit, who
 from lattice.features.gusts import Throw
 from lattice.pitch.key import Key
-from lattice.pitch.names import key_name, pitch_name
+from lattice.pitch.names import key_name
 from lattice.pitch.scales import SCALES
 from lattice.play import Performance, WalkingVoice
 from lattice.recipe import Lane, Recipe, edited, with_lane
@@ -53,7 +53,7 @@ class WriteOrder(Edit):
         if len(before) >= MOST_NOTES:
             raise RecipeError(f"An order has up to {MOST_NOTES} entries; begin anew.")
         row = pool.ordered(before or (0,))
-        places = sorted({_place(note, row, lane, recipe) for note in self.notes})
+        places = sorted({_place(note, row, lane) for note in self.notes})
         entry = places[0] if len(places) == 1 else places or ("hold" if self.hold else "rest")
         return with_lane(recipe, edited(lane, {"arpeggio.order": [*before, entry]}))
 
@@ -62,19 +62,13 @@ class WriteOrder(Edit):
         return f"{who(self.lane, recipe)}the next of its order {what}"
 
 
-def _place(note: int, row: tuple[PoolNote, ...], lane: Lane, recipe: Recipe) -> int:
+def _place(note: int, row: Sequence[PoolNote], lane: Lane) -> int:
     """The place of a note among those that are walked over: of itself, else of the nearest by its
-    name."""
-    near = sorted((abs(each.pitch - note), place) for place, each in enumerate(row)
-                  if each.pitch == note or (lane.pitched and (each.pitch - note) % 12 == 0))
-    if near:
-        return near[0][1]
-    raise RecipeError(f"{_called(note, lane, recipe)} is not what {lane.name} walks over: "
-                      f"{listed([_called(each.pitch, lane, recipe) for each in row[:12]])}.")
-
-
-def _called(note: int, lane: Lane, recipe: Recipe) -> str:
-    return pitch_name(note, lane.key or recipe.key) if lane.pitched else note_name(note)
+    name, else of the nearest."""
+    def away(place: int) -> tuple[bool, int]:
+        by = row[place].pitch - note
+        return not (lane.pitched and by % 12 == 0), abs(by)
+    return min(range(len(row)), key=lambda place: (row[place].pitch != note, away(place)))
 
 
 class ExchangeNote(Edit):

@@ -37,5 +37,7 @@ export function useChords(struck: (notes: Struck[]) => void) {
     }
     if (last) give(waiting.length)
   }
-  return { down, up }
+  /** What is waiting is not meant. */
+  const forget = () => void (waiting = [])
+  return { down, up, forget }
 }

@@ -5,7 +5,7 @@
  */
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { Edit } from '@/api/client'
 import { lettersPlay } from '@/app/keyboard'
 import { useNotices } from '@/app/notices'
@@ -143,12 +143,18 @@ export const useKeys = defineStore('keys', () => {
   async function writeOrder(notes: Struck[], hold = false): Promise<void> {
     const id = lane()
     if (!id) return
+    const [told, name] = [pattern.view?.chosen, pattern.lane?.name]
+    const pool = told?.lane === id ? told.pool : undefined
+    if (pool === null) return notices.say(`${name} has no arpeggio, whose order this would be; add one to it first.`)
+    if (pool && !pool.row.length) return notices.say(`${name} has nothing to walk over yet; hold some notes first.`)
     const begin = beginning.value === here()
     beginning.value = ''
     await commit({ do: 'write_order', lane: id, notes: notes.map(({ pitch }) => pitch), hold, begin })
   }
   const beginOrder = () => (beginning.value = beginning.value === here() ? '' : here())
   const begins = computed(() => beginning.value === here())
+  // What is pressed while a lane is left is not the next one's.
+  watch(() => [pattern.id, pattern.chosen], chords.forget)
   function move(by: number): void {
     const id = lane()
     if (!id) return
