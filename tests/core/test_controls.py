@@ -171,7 +171,7 @@ def test_the_sound_of_a_voice_is_drawn_for_each_hit_and_kept() -> None:
     drawn = pictures(Performance(wide), list(wide.lanes), 0, 16)["bells"].sounds
     assert [sound.set["ring"] for _, sound in drawn] == rings
     clip = take_clip("Rung", [Segment(wide, 0, 0, 16)], 0, Fraction(16))
-    assert [note.sound["ring"] for note in clip.notes] == rings
+    assert [note.sound and note.sound["ring"] for note in clip.notes] == rings
     assert f"ring {rings[0]:g} %" in why(wide, "bells", 0)
     alike = RemoveClause(do="remove", lane="bells", clause="sound-by-hit").apply(
         turned(wide, "ring", 90))

@@ -54,7 +54,7 @@ class ClipNote(Document):
     channel: Channel
     lane: str
     tune: Bend = 0
-    sound: dict[Annotated[str, Field(max_length=20)], Percent] = {}
+    sound: dict[Annotated[str, Field(max_length=20)], Percent] | None = None
 
     @property
     def end(self) -> float:

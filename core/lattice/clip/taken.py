@@ -115,7 +115,7 @@ def take_clip(name: str, segments: Sequence[Segment], start: float, beats: Fract
         lanes=lanes,
         notes=tuple(ClipNote(start=note.start - start, length=note.length, pitch=note.pitch,
                              velocity=note.velocity, channel=note.channel, lane=note.lane,
-                             tune=note.tune, sound=note.sound or {})
+                             tune=note.tune, sound=note.sound)
                     for note in notes),
         changes=tuple(ClipChange(time=change.time - start, number=change.number,
                                  value=change.value, channel=change.channel, lane=change.lane)

@@ -24,7 +24,7 @@ SWING_BITS = 6
 """A swing has to save so many bits, to be taken for one."""
 NOT_OFF = 1e-6
 MOST_LOOKED_AT = 1500
-MOST_OF_ALL = 6000
+MOST_OF_ALL = 4000
 """So many notes are looked at of a part, and of all parts."""
 
 
@@ -82,7 +82,7 @@ def _told(places: Sequence[float], step: float, rounded: float) -> tuple[float, 
     each = max(0.0, -log2(step))
     bits = furthest = 0.0
     for place in places:
-        off = _off(place, step, rounded)
+        off = max(0.0, abs(place - round(place / step) * step) - rounded)  # as _off: many places
         bits += each + log2(1 + off / FINE)
         furthest = max(furthest, off)
     return bits, furthest

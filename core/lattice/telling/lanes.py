@@ -39,8 +39,10 @@ FITTED = "major", "minor", "dorian", "mixolydian", "phrygian", "lydian"
 """The scales that are tried where no key is named."""
 SHORTENED = 64
 """Lanes of more steps than this are left as they are, hit by hit."""
-MOST_SHORTENED = 1024
+MOST_SHORTENED = 512
 """So many steps of all lanes together are said shorter; what is beyond can be, lane by lane."""
+LEAST_SHORTENED, NOTES_A_STEP = 64, 50
+"""So many at least; one fewer for each so many notes, which take their time themselves."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,7 +64,8 @@ def clip_lanes(clip: Clip, *, rounded: float = 0.0, keyed: bool = True,
     """
     telling = _Telling(clip, rounded, keyed)
     recipe = telling.recipe()
-    return Lanes(recipe if plainly else shortened(recipe), telling.remarks)
+    most = max(LEAST_SHORTENED, MOST_SHORTENED - len(clip.notes) // NOTES_A_STEP)
+    return Lanes(recipe if plainly else shortened(recipe, most), telling.remarks)
 
 
 def song_lanes(song: Song, taken: Clip, *, plainly: bool = False) -> Lanes:
@@ -71,13 +74,13 @@ def song_lanes(song: Song, taken: Clip, *, plainly: bool = False) -> Lanes:
     return Lanes(told.recipe, [*song.remarks, *told.remarks])
 
 
-def shortened(recipe: Recipe) -> Recipe:
-    """The recipe with its lanes said in the shortest way that plays the same, the first ones at
-    least."""
+def shortened(recipe: Recipe, most: int) -> Recipe:
+    """The recipe with its lanes said in the shortest way that plays the same, as far as they have
+    no more than `most` steps together."""
     steps = 0
     for lane in recipe.lanes:
         if lane.steps <= SHORTENED and not lane.rate_path and \
-                steps + lane.steps <= MOST_SHORTENED:
+                steps + lane.steps <= most:
             steps += lane.steps
             recipe = with_lane(recipe, proposals(recipe, lane.id, 1)[0].lane)
     return recipe
