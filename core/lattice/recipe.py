@@ -6,10 +6,10 @@ neutral values out, so documents stay short and readable.
 
 from __future__ import annotations
 
-from collections.abc import Hashable, Iterator
+from collections.abc import Hashable, Iterable, Iterator
 from contextlib import contextmanager
 from fractions import Fraction
-from typing import Annotated, Any, Literal, Self
+from typing import Annotated, Any, ClassVar, Literal, Self
 
 from pydantic import FailFast, Field, ValidationError, model_validator
 
@@ -17,15 +17,15 @@ from lattice.base.clauses import NEUTRAL, Fields
 from lattice.base.errors import RecipeError, told
 from lattice.base.frame import Bars
 from lattice.base.group import MAX_LANES
-from lattice.base.values import DRUM_CHANNEL, Channel, Document, LaneName, fixed, to_json
-from lattice.base.words import ordinal
+from lattice.base.values import DRUM_CHANNEL, Channel, LaneName, fixed, to_json
 from lattice.control.fields import ControlFields
 from lattice.features.chance import ChanceFields
-from lattice.features.gusts import Gusty, Passes, Throw
+from lattice.features.gusts import Gusty, Throw
 from lattice.features.human import HumanFields
 from lattice.features.loudness import LoudnessFields
 from lattice.features.movement import Paths, WordPath, path_of
 from lattice.features.own_sound import OwnSoundFields
+from lattice.features.recurring import Passes, Recurring, Turn
 from lattice.features.timing import TimingFields
 from lattice.features.tuning import TuningFields
 from lattice.pitch.progression import Harmonised
@@ -67,25 +67,23 @@ WHO = ("id", "name", "kind", "note", "own_channel", "mute", "solo", "sound", "ow
 """What stays of a lane when it plays something else: who it is, and how it sounds."""
 
 
-class PatternFill(Document):
+class PatternFill(Recurring):
     """What plays in the last `bars` bars of the `turn`-th (from 1) of every `every` passes, or of
     the passes that lead there: each of `lanes` in place of the lane with its id and kind, sounding
     as that does. The others that play notes rest meanwhile, unless they `play`; controllers go on.
     `throw`: by which it was made of what plays; None for one that was kept as a clip."""
 
+    called: ClassVar[str] = "fill"
     name: LaneName
     every: Passes = 4
-    turn: Annotated[Passes, Field(alias="from")] = 4
+    turn: Turn = 4
     bars: Bars = 1
     others: Literal["rest", "play"] = "rest"
     throw: Throw | None = None
     lanes: Annotated[tuple[Lane, ...], Field(min_length=1, max_length=MAX_LANES)]
 
     @model_validator(mode="after")
-    def _agrees(self) -> Self:
-        if self.turn > self.every:
-            raise ValueError(f"A fill comes in one of {self.every} passes; there is no "
-                             f"{ordinal(self.turn)} of them.")
+    def _plays_by_itself(self) -> Self:
         if any(lane.kind == "control" or lane.follows or lane.paths for lane in self.lanes):
             raise ValueError("The lanes of a fill play notes, and follow no lane and no path.")
         return self
@@ -185,6 +183,14 @@ class Recipe(Harmonised, Gusty):
             lane = self.lane(lane.follows)
             found.append(lane)
         return found
+
+    def and_followers(self, lane_ids: Iterable[str]) -> frozenset[str]:
+        """These lanes, and those that follow one of them, directly or not."""
+        reached = set(lane_ids)
+        for lane in self.playing_order() if reached else ():
+            if lane.follows in reached:
+                reached.add(lane.id)
+        return frozenset(reached)
 
     def playing_order(self) -> list[Lane]:
         """The lanes, each after the one it follows; RecipeError naming those in a circle."""

@@ -103,16 +103,16 @@ class ClauseKind(ClauseSource[G_contra]):
 class ClauseList(ClauseSource[G_contra], Generic[G_contra, Item]):
     """A clause of which a lane may have several, one for each of `items`.
 
-    `parts` also takes the number of the item. `another` is the item that "+ label" adds, `stored`
-    the document of all of them, which `holder` holds.
+    `parts` also takes the number of the item. `another` is the item that "+ label" adds, None where
+    they are made elsewhere; `stored` the document of all of them, which `holder` holds.
     """
 
     holder: str
     items: Callable[[G_contra], Sequence[Item]]
     parts: Callable[[G_contra, Names, int], Sequence[Part]]
-    another: Callable[[G_contra], Item]
+    another: Callable[[G_contra], Item] | None
     stored: Callable[[Sequence[Item]], Any]
-    about: str
+    about: str = ""
     group: Group = "the lane's shape"
 
     def said(self, lane: G_contra, names: Names) -> Iterator[Clause]:
@@ -121,9 +121,12 @@ class ClauseList(ClauseSource[G_contra], Generic[G_contra, Item]):
                          True)
 
     def offer(self, lane: G_contra) -> Offer | None:
+        if self.another is None:
+            return None
         return Offer(self.id, self.label, self.about, self.group, self.often)
 
     def added(self, lane: G_contra) -> Fields:
+        assert self.another is not None
         return {self.holder: self.stored([*self.items(lane), self.another(lane)])}
 
     def removed(self, lane: G_contra, number: int) -> Fields | None:

@@ -17,12 +17,13 @@ from lattice.base.words import many, ordinal
 from lattice.clip.document import Clip
 from lattice.clip.taken import Segment, take_clip
 from lattice.edits.base import Edit, new_id, with_new_lane
-from lattice.features.gusts import Passes, Throw
+from lattice.features.gusts import Throw
+from lattice.features.recurring import Passes
 from lattice.recipe import MOST_FILLS, Lane, PatternFill, Recipe, refusing
 from lattice.rules.hand import Hand
 from lattice.strands.fields import Strands
 from lattice.telling.fill import fill_lanes
-from lattice.tools.base import Chosen
+from lattice.tools import lay_in
 from lattice.tools.fill import Fill as FillTool
 
 EVERY = 4
@@ -50,9 +51,16 @@ class AddFill(Edit):
     def apply(self, recipe: Recipe) -> Recipe:
         with refusing():
             told = [Lane.model_validate(lane) for lane in self.lanes]
-        return _with_fill(recipe, self.name, told, every=self.every,
-                          turn=self.turn or self.every, bars=self.bars, others=self.others,
-                          throw=self.throw)
+        lanes = list[Lane]()
+        for lane, place in _placed(told, recipe):
+            if place is None:
+                place = lane.model_copy(update={
+                    "id": new_id(lane.name, recipe), "rule": Hand(kind="hand"),
+                    "strands": Strands()})
+                recipe = with_new_lane(_gusts_over_these(recipe), [*recipe.lanes], place, None)
+            lanes.append(_as(place, lane))
+        return _with_fill(recipe, name=self.name, every=self.every, turn=self.turn or self.every,
+                          bars=self.bars, others=self.others, throw=self.throw, lanes=lanes)
 
     def describe(self, recipe: Recipe) -> str:
         return f"+ “{self.name}” every {ordinal(self.every)} pass"
@@ -87,47 +95,44 @@ class MakeFill(Edit):
         end = float(turn * recipe.frame_beats)
         bar = recipe.bar_beats
         taken = take_clip("the fill", [Segment(recipe, 0, 0, end)], end - float(bar), bar)
-        made = FillTool(rounds=1, beats=bar, throw=self.throw).laid(Chosen.of(taken, None))
-        clip = taken.model_copy(update={"notes": tuple(
-            sorted(made.notes, key=lambda note: (note.start, note.pitch)))})
-        told = list[Lane]()
-        for lane in fill_lanes(clip, recipe):  # strokes that would take a lane more stay out
-            place = _same_voice(lane, _left(recipe, told))
-            if place is not None:
-                told.append(lane.model_copy(update={"id": place.id}))
-        return _with_fill(recipe, "fill", told, every=self.every, turn=turn, bars=1,
-                          others="rest", throw=self.throw)
+        tool = FillTool(rounds=1, beats=bar, throw=self.throw)
+        placed = _placed(fill_lanes(lay_in(taken, tool, None).clip, recipe), recipe)
+        # Strokes that would take a lane more stay out.
+        lanes = [_as(place, lane) for lane, place in placed if place is not None]
+        return _with_fill(recipe, name="fill", every=self.every, turn=turn, throw=self.throw,
+                          lanes=lanes)
 
     def describe(self, recipe: Recipe) -> str:
         return f"a fill every {ordinal(self.every)} pass"
 
 
-def _with_fill(recipe: Recipe, name: str, told: Sequence[Lane], *, every: int, turn: int,
-               bars: int, others: str, throw: int | None) -> Recipe:
+def _with_fill(recipe: Recipe, *, turn: int, **fields: Any) -> Recipe:
+    """The recipe with one more fill, whose lanes are those of the pattern; the newest is heard,
+    where several come at once."""
+    with refusing():
+        fill = PatternFill.model_validate({"from": turn} | fields)
     if len(recipe.fills) >= MOST_FILLS:
         raise RecipeError(f"A pattern has up to {MOST_FILLS} fills; take one out first.")
-    if bars > turn * recipe.bars:
-        raise RecipeError(f"A fill of {many(bars, 'bars')} does not end with pass {turn} of "
+    if fill.bars > turn * recipe.bars:
+        raise RecipeError(f"A fill of {many(fill.bars, 'bars')} does not end with pass {turn} of "
                           f"{many(recipe.bars, 'bars')}; let it come in a later pass.")
-    lanes: list[Lane] = []
-    for lane in told:
-        place = _same_voice(lane, _left(recipe, lanes))
-        if place is None:
-            place = lane.model_copy(update={
-                "id": new_id(lane.name, recipe), "rule": Hand(kind="hand"), "strands": Strands()})
-            recipe = with_new_lane(_gusts_over_these(recipe), [*recipe.lanes], place, None)
-        lanes.append(lane.model_copy(update={"id": place.id}))
-    with refusing():
-        fill = PatternFill.model_validate({"name": name, "every": every, "from": turn, "bars": bars,
-                                    "others": others, "throw": throw, "lanes": lanes})
-    # The newest is heard, where several come at once.
     return recipe.model_copy(update={"fills": (fill, *recipe.fills)})
 
 
-def _left(recipe: Recipe, taken: Sequence[Lane]) -> list[Lane]:
-    """The lanes of a pattern that are not among these."""
-    ids = {lane.id for lane in taken}
-    return [lane for lane in recipe.lanes if lane.id not in ids]
+def _placed(told: Sequence[Lane], recipe: Recipe) -> list[tuple[Lane, Lane | None]]:
+    """Lanes, each with the pattern's lane that is the same voice, if one is left."""
+    left, placed = list(recipe.lanes), list[tuple[Lane, Lane | None]]()
+    for lane in told:
+        place = _same_voice(lane, left)
+        if place is not None:
+            left.remove(place)
+        placed.append((lane, place))
+    return placed
+
+
+def _as(place: Lane, lane: Lane) -> Lane:
+    """What a lane plays, for another one."""
+    return lane.model_copy(update={"id": place.id})
 
 
 def _gusts_over_these(recipe: Recipe) -> Recipe:

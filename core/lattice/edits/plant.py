@@ -14,8 +14,8 @@ from lattice.base.words import many, ordinal
 from lattice.edits.base import Edit, new_id, with_new_lane
 from lattice.edits.movement import without_lost_paths
 from lattice.edits.strands import strand_of, with_strand
-from lattice.features.chance import MOST_PASSES
 from lattice.features.gusts import FIRST_AWAY, MOST_GUSTS, Away, PatternGust, Throw
+from lattice.features.recurring import Passes
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, edited, refusing, with_lane
 from lattice.relatives.gust import gusted, may_blow
@@ -96,8 +96,8 @@ class AddGust(Edit):
     that was heard, by its throw."""
 
     do: Literal["add_gust"]
-    every: Annotated[int, Field(ge=1, le=MOST_PASSES)] = 8
-    turn: Annotated[int | None, Field(ge=1, le=MOST_PASSES)] = None
+    every: Passes = 8
+    turn: Passes | None = None
     away: Away = FIRST_AWAY
     lanes: Annotated[list[str] | None, Field(min_length=1, max_length=MAX_LANES)] = None
     throw: Throw | None = None

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Annotated, Any, Self
+from typing import Annotated, Any, ClassVar
 
-from pydantic import Field, model_validator
+from pydantic import Field
 
 from lattice.base.clauses import NEUTRAL, ClauseList, Fields, Names, Part, documents
 from lattice.base.frame import Frame
 from lattice.base.group import MAX_LANES, LaneId
-from lattice.base.values import Document, limits
-from lattice.base.words import choice, nth, number, ordinal
-from lattice.features.chance import MOST_PASSES
+from lattice.base.values import limits
+from lattice.base.words import choice, number
+from lattice.features.recurring import Passes, Recurring, Turn
 
 MOST_GUSTS = 8
 FIRST_AWAY = 0.4
@@ -22,27 +22,20 @@ NOBODY = ""
 
 Away = Annotated[float, Field(ge=0.05, le=1)]
 Throw = Annotated[int, Field(ge=1 - 2**53, le=2**53 - 1)]
-Passes = Annotated[int, Field(ge=1, le=MOST_PASSES)]
 
 
-class PatternGust(Document):
+class PatternGust(Recurring):
     """A gust in the `turn`-th (from 1) of every `every` passes, `away` from what plays (0 to 1: the
     share of the steps that is let loose), over these lanes, or over all where none is named. Its
     throw is the number of the pass, counted from 0, so that each time another blows, or always
     this one. A lane that is not there is not blown about."""
 
+    called: ClassVar[str] = "gust"
     every: Passes = 8
-    turn: Annotated[Passes, Field(alias="from")] = 8
+    turn: Turn = 8
     away: Away = FIRST_AWAY
     lanes: Annotated[tuple[LaneId, ...] | None, Field(min_length=1, max_length=MAX_LANES)] = None
     throw: Throw | None = None
-
-    @model_validator(mode="after")
-    def _agrees(self) -> Self:
-        if self.turn > self.every:
-            raise ValueError(f"A gust comes in one of {self.every} passes; there is no "
-                             f"{ordinal(self.turn)} of them.")
-        return self
 
     def comes_in(self, passing: int) -> bool:
         """Whether it comes in a pass, counted from 0."""
@@ -71,9 +64,7 @@ class Gusty(Frame):
 def _parts(frame: Gusty, names: Names, i: int) -> Sequence[Part]:
     gust, at = frame.gusts[i], f"gusts.{i}"
     parts: list[Part] = [
-        "In the ", nth(f"{at}.from", "pass of the gust", gust.turn, 1, gust.every), " of every ",
-        number(f"{at}.every", "passes from gust to gust", gust.every, gust.turn, MOST_PASSES),
-        " passes a gust blows ",
+        *gust.when(at), "a gust blows ",
         number(f"{at}.away", "how far the gust is away", gust.away, *limits(Away), step=0.05),
         " away over "]
     named = gust.lanes or ()

@@ -372,20 +372,14 @@ def _blown(recipe: Recipe) -> frozenset[str]:
     """The lanes that some gust blows about, and those that follow them."""
     named = {lane_id for gust in recipe.gusts for lane_id in gust.lanes or
              (lane.id for lane in recipe.lanes)}
-    reached = {lane.id for lane in recipe.lanes if lane.id in named and may_blow(lane)}
-    for lane in recipe.playing_order():
-        if lane.follows in reached:
-            reached.add(lane.id)
-    return frozenset(reached)
+    return recipe.and_followers(
+        lane.id for lane in recipe.lanes if lane.id in named and may_blow(lane))
 
 
 def _filled(recipe: Recipe) -> frozenset[str]:
     """The lanes that fills take the place of, and those that follow them."""
-    reached = {lane.id for fill in recipe.fills for lane in recipe.lanes if fill.takes(lane)}
-    for lane in recipe.playing_order() if reached else ():
-        if lane.follows in reached:
-            reached.add(lane.id)
-    return frozenset(reached)
+    return recipe.and_followers(
+        lane.id for fill in recipe.fills for lane in recipe.lanes if fill.takes(lane))
 
 
 def play(recipe: Recipe, start: float, end: float) -> list[Note]:

@@ -78,9 +78,10 @@ class ShownPool:
 
 def shown_pool(performance: Performance, lane_id: str) -> ShownPool | None:
     """What a lane walks over, if it walks."""
-    voice = performance.calm_at(0).voice(lane_id)
-    if not isinstance(voice, WalkingVoice):
+    if performance.recipe.lane(lane_id).walks is None:
         return None
+    voice = performance.calm_at(0).voice(lane_id)
+    assert isinstance(voice, WalkingVoice)
     row = tuple(note.pitch for note in voice.walk.pools.at(0).by_pitch)
     return ShownPool(row, tuple(map(voice.exchanged, row)))
 

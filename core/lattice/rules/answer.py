@@ -12,7 +12,7 @@ from pydantic import AfterValidator, Field
 
 from lattice.base.values import Rational, Within, limits
 from lattice.base.words import Slot, choice, fraction, nth
-from lattice.rules.base import FollowingRule, grid_words
+from lattice.rules.base import FollowingRule, falling, grid_words
 from lattice.time.fields import TimeFields
 
 PLACES = ["0", "1/4", "1/3", "1/2", "2/3", "3/4"]
@@ -54,16 +54,13 @@ class Answer(FollowingRule):
     def onsets(
         self, cells: Sequence[tuple[int, int]], heard: Sequence[tuple[int, int]], frame: int
     ) -> list[tuple[int, int]]:
-        starts = [start for start, _ in cells]
-        found = []
+        answers = []
         for (start, ordinal), (following, _) in pairwise(heard):
             if (ordinal + 1) % self.every or following - start > frame:
                 continue
-            at = start + (following - start) * self.place.numerator // self.place.denominator
-            index = bisect_right(starts, at) - 1
-            if index >= 0 and at < cells[index][1]:
-                found.append((index, at))
-        return found
+            answers.append(
+                start + (following - start) * self.place.numerator // self.place.denominator)
+        return falling(cells, answers)
 
     def words(self, lane: TimeFields, names: Mapping[str, str]) -> list[str | Slot]:
         return [

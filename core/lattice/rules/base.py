@@ -15,7 +15,8 @@ its parameters.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from bisect import bisect_right
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from typing import ClassVar, Self
@@ -163,6 +164,13 @@ class FollowingRule(FixedRule):
     def summary(self, leader: str) -> str:
         """The rule in a few words, with the name of the lane that it follows."""
         raise NotImplementedError
+
+
+def falling(cells: Sequence[tuple[int, int]], times: Iterable[int]) -> list[tuple[int, int]]:
+    """The times that fall into cells, (start, end) in ticks: (index of the cell, time) each."""
+    starts = [start for start, _ in cells]
+    found = ((bisect_right(starts, at) - 1, at) for at in times)
+    return [(index, at) for index, at in found if index >= 0 and at < cells[index][1]]
 
 
 def grid_words(lane: TimeFields) -> list[str | Slot]:

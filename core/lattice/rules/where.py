@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
 from collections.abc import Mapping, Sequence
 from fractions import Fraction
 from typing import ClassVar, Literal, Self
 
 from lattice.base.words import Slot, choice
-from lattice.rules.base import FollowingRule, grid_words
+from lattice.rules.base import FollowingRule, falling, grid_words
 from lattice.time.fields import TimeFields
 
 
@@ -31,9 +30,7 @@ class Where(FollowingRule):
     def onsets(
         self, cells: Sequence[tuple[int, int]], heard: Sequence[tuple[int, int]], frame: int
     ) -> list[tuple[int, int]]:
-        starts = [start for start, _ in cells]
-        places = [(bisect_right(starts, at) - 1, at) for at, _ in heard]
-        return [(index, at) for index, at in places if index >= 0 and at < cells[index][1]]
+        return falling(cells, (at for at, _ in heard))
 
     def words(self, lane: TimeFields, names: Mapping[str, str]) -> list[str | Slot]:
         return [choice("rule.of", "other lane", self.of, dict(names)), " plays, on ",

@@ -69,11 +69,8 @@ class BarByBar:
     def _reached(self) -> frozenset[str]:
         """The lanes that do not play alike in every bar: those with paths, and their followers."""
         own = {each.lane for each in self._followed}
-        reached = {lane.id for lane in self.recipe.lanes if None in own or lane.id in own}
-        for lane in self.recipe.playing_order():
-            if lane.follows in reached:
-                reached.add(lane.id)
-        return frozenset(reached)
+        return self.recipe.and_followers(
+            lane.id for lane in self.recipe.lanes if None in own or lane.id in own)
 
     def values(self, bar: int) -> Values:
         """What the paths of all words that move say in a bar, counted from 0; a word is held

@@ -82,7 +82,7 @@ def _told(places: Sequence[float], step: float, rounded: float) -> tuple[float, 
     each = max(0.0, -log2(step))
     bits = furthest = 0.0
     for place in places:
-        off = max(0.0, abs(place - round(place / step) * step) - rounded)  # as _off: many places
+        off = _off(place, step, rounded)
         bits += each + log2(1 + off / FINE)
         furthest = max(furthest, off)
     return bits, furthest

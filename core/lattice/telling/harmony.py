@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from fractions import Fraction
 from functools import cache
 from math import ceil
@@ -34,13 +34,9 @@ def found_progression(lanes: Sequence[Sequence[ClipNote]], key: Key, beat: Fract
     in whole bars. None where they play chords for less than half of the time.
     """
     count = int(bars * bar / beat)
-    heard: list[dict[int, int]] = [{} for _ in range(count)]
-    for notes in lanes:
-        for lies, part in zip(heard, _sounding(notes, float(beat), count), strict=True):
-            if len(part) >= LEAST:
-                for pitch_class, pitch in part.items():
-                    lies[pitch_class] = min(pitch, lies.get(pitch_class, pitch))
-    called = [_called(lies) for lies in heard]
+    heard = [_sounding(notes, float(beat), count) for notes in lanes]
+    called = [_called(_lowest(pitch for part in parts for pitch in part.values()))
+              for parts in zip(*heard, strict=True)]
     known = [each for each in called if each is not None]
     if not known or 2 * len(known) < count:
         return None
@@ -69,19 +65,18 @@ def _together(notes: Sequence[ClipNote], begin: float, beat: float) -> dict[int,
     for last, note in enumerate(begun):
         while begun[first].start < note.start - STRUM * beat:
             first += 1
-        most = max(most, _lowest(begun[first : last + 1]), key=len)
+        most = max(most, _lowest(each.pitch for each in begun[first : last + 1]), key=len)
     if len(most) < LEAST:
-        most = _lowest([note for note in notes if note.start <= begin + 1e-6
-                        and note.end >= begin + OVERLAP * beat])
+        most = _lowest(note.pitch for note in notes if note.start <= begin + 1e-6
+                       and note.end >= begin + OVERLAP * beat)
     return most if len(most) >= LEAST else {}
 
 
-def _lowest(notes: Sequence[ClipNote]) -> dict[int, int]:
+def _lowest(pitches: Iterable[int]) -> dict[int, int]:
     """Each pitch class with its lowest pitch."""
     found: dict[int, int] = {}
-    for note in notes:
-        place = note.pitch % 12
-        found[place] = min(note.pitch, found.get(place, note.pitch))
+    for pitch in pitches:
+        found[pitch % 12] = min(pitch, found.get(pitch % 12, pitch))
     return found
 
 

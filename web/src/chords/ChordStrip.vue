@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import type { Edit, View } from '@/api/client'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import AskName from '@/app/AskName.vue'
+import { ratio } from '@/app/ratio'
 import { useEscape } from '@/app/useEscape'
 import { usePattern } from '@/pattern/pattern'
 import { usePlayer } from '@/sound/player'
@@ -26,15 +27,11 @@ const all = computed(() => {
 const words = computed(() => props.progression.words)
 const beats = computed(() => props.progression.beats)
 const bars = computed(() => {
-  const whole = beats.value.reduce((sum, each) => sum + fraction(each), 0) / pattern.bar
+  const whole = beats.value.reduce((sum, each) => sum + ratio(each), 0) / pattern.bar
   return Number.isInteger(whole)
     ? `round after ${whole} ${whole === 1 ? 'bar' : 'bars'}`
     : `round after ${Number(whole.toFixed(2))} bars`
 })
-function fraction(text: string): number {
-  const [top = 1, bottom = 1] = text.split('/').map(Number)
-  return top / bottom
-}
 const x = (beat: number) => ((beat - props.start) / props.span) * props.width
 const seen = computed(
   () => props.chords.filter((chord) => chord.end > props.start + 1e-6 && chord.start < props.start + props.span - 1e-6),
@@ -112,7 +109,7 @@ let pulled: { number: number; from: number; beats: number } | null = null
 const dragging = ref(false)
 function take(event: PointerEvent, chord: Shown): void {
   ;(event.target as HTMLElement).setPointerCapture(event.pointerId)
-  pulled = { number: chord.number, from: event.clientX, beats: fraction(chord.beats) }
+  pulled = { number: chord.number, from: event.clientX, beats: ratio(chord.beats) }
   dragging.value = true
 }
 function pull(event: PointerEvent): void {
@@ -141,7 +138,7 @@ function key(event: KeyboardEvent, chord: Shown): void {
   if (!by) return
   event.preventDefault()
   event.stopPropagation()
-  const length = Math.max(0.25, fraction(chord.beats) + by * (event.altKey ? 0.25 : 1))
+  const length = Math.max(0.25, ratio(chord.beats) + by * (event.altKey ? 0.25 : 1))
   void pattern.commit(edit(words.value, replaced<string | number>(beats.value, chord.number, length)))
 }
 </script>
@@ -160,7 +157,7 @@ function key(event: KeyboardEvent, chord: Shown): void {
     <div class="blocks" :style="{ width: `${width}px` }">
       <div
         v-for="chord in seen" :key="chord.start" class="block"
-        :class="{ again: chord.start >= beats.reduce((sum, each) => sum + fraction(each), 0) - 1e-6 }"
+        :class="{ again: chord.start >= beats.reduce((sum, each) => sum + ratio(each), 0) - 1e-6 }"
         :style="{ left: `${x(chord.start)}px`, width: `${x(chord.end) - x(chord.start)}px` }"
       >
         <PickMenu :label="`Chord ${chord.number + 1}`" find="Find a chord" :entries="entries(chord.number)">
@@ -174,7 +171,7 @@ function key(event: KeyboardEvent, chord: Shown): void {
           @click="hear(chord.number)">{{ chord.name === chord.word ? '' : chord.name }}</button>
         <span
           class="end" role="slider" tabindex="0" :aria-label="`Beats of chord ${chord.number + 1}`"
-          :aria-valuenow="fraction(chord.beats)" :aria-valuetext="`${chord.beats} beats`"
+          :aria-valuenow="ratio(chord.beats)" :aria-valuetext="`${chord.beats} beats`"
           aria-valuemin="0.25" aria-valuemax="1024" title="Drag its length; with Alt in quarters of a beat"
           @pointerdown.stop="(event) => take(event, chord)" @pointermove="pull" @pointerup="letGo"
           @pointercancel="letGo" @keydown="(event) => key(event, chord)"

@@ -5,6 +5,7 @@ import { computed, ref, shallowRef } from 'vue'
 import { api, ask, type ClipEdit, type ClipState, type ClipTried, type ClipView } from '@/api/client'
 import { letGo } from '@/app/hand'
 import { useNotices } from '@/app/notices'
+import { ratio } from '@/app/ratio'
 import { useChanges } from '@/past/useChanges'
 
 export type Tool = ClipState['tools'][number]['tool']
@@ -28,10 +29,7 @@ export const useClip = defineStore('clip', () => {
   /** The notes of the view that are marked: the chosen ones, or what a tool makes of them. */
   const marked = computed(() => trying.value?.chosen ?? chosen.value)
   const history = computed(() => state.value?.history ?? { undo: null, redo: null })
-  const step = computed(() => {
-    const [over = 1, under = 1] = grid.value.split('/').map(Number)
-    return (4 * over) / under
-  })
+  const step = computed(() => 4 * ratio(grid.value))
   const newest = new Map<number, number>()
   const to = (of: number) => ({ path: { clip_id: of } })
 

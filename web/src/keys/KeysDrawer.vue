@@ -7,9 +7,10 @@ import { many } from '@/app/many'
 import { rove } from '@/app/rove'
 import { noteName } from '@/melody/noteName'
 import { usePattern } from '@/pattern/pattern'
+import { toldOf } from '@/pattern/toldOf'
 import { useSession } from '@/session/session'
 import { click, countIn } from '@/sound/click'
-import { isBlack, KEY_ROW } from './keyMap'
+import { isBlack, KEY_ROW, LETTERS } from './keyMap'
 import OtherScale from './OtherScale.vue'
 import PoolPads from './PoolPads.vue'
 import { useKeys, type Mode } from './useKeys'
@@ -58,12 +59,11 @@ const MODES: [Mode, string, string][] = [
 ]
 /** Of a drum lane that walks, the drums that it may reach; while they are held, all drums, so that none moves away. */
 const pads = computed(() => {
-  const [lane, pool] = [pattern.lane, pattern.view?.chosen?.lane === pattern.chosen ? pattern.view?.chosen?.pool : null]
+  const [lane, pool] = [pattern.lane, toldOf(pattern.view, pattern.chosen)?.pool]
   if (lane?.kind !== 'drum' || (!pool && keys.mode !== 'hold')) return null
   const all = keys.mode === 'hold' ? session.offered.drums.map(({ note }) => note) : []
   return [...new Set([...all, ...(pool?.row ?? [])])]
 })
-const LETTERS = Object.entries(KEY_ROW).sort(([, a], [, b]) => a - b).map(([letter]) => letter)
 /** What a letter strikes: a pad, in their order, or a key above the lowest. */
 const struckBy = (letter: string): number | undefined => {
   const above = KEY_ROW[letter]
@@ -133,8 +133,7 @@ onBeforeUnmount(() => {
       <span class="quiet">A W S E D … play,<br />Z X move by octaves</span>
       <span class="quiet">with Alt: K keeps, R rerolls, S stays, G gusts</span>
     </div>
-    <PoolPads v-if="pads" :pads="pads" :held="heldNotes" :letters="LETTERS.map((letter) => letter.toUpperCase())"
-      @tap="pressed" @press="tap" />
+    <PoolPads v-if="pads" :pads="pads" :held="heldNotes" @tap="pressed" @press="tap" />
     <div v-else class="piano" @pointermove="slideTo">
       <button
         v-for="key in all.keys" :key="key.pitch" type="button" class="plain key"
@@ -237,7 +236,9 @@ onBeforeUnmount(() => {
 .what { flex: 1; min-width: 0; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .next { flex: none; white-space: nowrap; }
 .switches { display: flex; gap: 10px; align-items: center; flex: none; }
-.tool { font-size: 12px; line-height: 19px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 7px; }
+.does :deep(.tool) {
+  font-size: 12px; line-height: 19px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 7px;
+}
 .modes .tool { padding: 0 5px; }
-.tool[aria-checked='true'], .tool[aria-pressed='true'] { background: var(--ink); color: var(--card); }
+.does :deep(.tool:is([aria-checked='true'], [aria-pressed='true'])) { background: var(--ink); color: var(--card); }
 </style>

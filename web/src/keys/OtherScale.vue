@@ -45,6 +45,4 @@ onBeforeUnmount(forget)
 
 <style scoped>
 .scales { display: flex; gap: 4px; }
-.tool { font-size: 12px; line-height: 19px; border: 1px solid var(--rule); border-radius: 10px; padding: 0 7px; }
-.tool[aria-pressed='true'] { background: var(--ink); color: var(--card); }
 </style>

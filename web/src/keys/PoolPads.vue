@@ -8,21 +8,29 @@ import { computed, ref } from 'vue'
 import RhythmThumb from '@/app/RhythmThumb.vue'
 import DrumMenu from '@/drum/DrumMenu.vue'
 import { usePattern } from '@/pattern/pattern'
+import { toldOf } from '@/pattern/toldOf'
 import { useSession } from '@/session/session'
 import { usePlayer } from '@/sound/player'
+import { LETTERS } from './keyMap'
+import { useKeys } from './useKeys'
 
-const props = defineProps<{ pads: number[]; held: number[]; letters: string[] }>()
+const props = defineProps<{ pads: number[]; held: number[] }>()
 const emit = defineEmits<{ tap: [event: PointerEvent, pitch: number]; press: [pitch: number] }>()
 const pattern = usePattern()
 const session = useSession()
 const player = usePlayer()
+const keys = useKeys()
 
-const pool = computed(() => pattern.view?.chosen?.pool ?? null)
-const pads = computed(() => props.pads.map((pitch, place) => ({
-  pitch, letter: props.letters[place] ?? '', name: session.drums[heardAs(pitch)] ?? `note ${heardAs(pitch)}`,
-  heard: heardAs(pitch), held: props.held.includes(pitch), place: (pool.value?.row.indexOf(pitch) ?? -1) + 1,
-})))
-const heardAs = (pitch: number) => pool.value?.heard[pool.value.row.indexOf(pitch)] ?? pitch
+const pads = computed(() => {
+  const row = toldOf(pattern.view, pattern.chosen)?.pool?.row ?? []
+  return props.pads.map((pitch, place) => {
+    const heard = keys.heardAs(pitch)
+    return {
+      pitch, heard, letter: LETTERS[place]?.toUpperCase() ?? '', name: session.drums[heard] ?? `note ${heard}`,
+      held: props.held.includes(pitch), place: row.indexOf(pitch) + 1,
+    }
+  })
+})
 /** Where a drum plays in what is in sight. */
 function thumb(pitch: number) {
   const [from, beats] = [pattern.start, pattern.span]

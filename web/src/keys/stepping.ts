@@ -8,6 +8,7 @@ import type { Edit } from '@/api/client'
 import { useNotices } from '@/app/notices'
 import { visibleCells } from '@/pattern/cells'
 import { usePattern } from '@/pattern/pattern'
+import { toldOf } from '@/pattern/toldOf'
 import { usePlayer } from '@/sound/player'
 import type { Struck } from './chords'
 
@@ -32,9 +33,8 @@ export function useStepping(active: Ref<boolean>) {
   const place = computed(() => places.value.get(here.value) ?? FIRST)
   /** So many pitches stand in the chosen lane's row. */
   const pitches = computed(() => {
-    const told = pattern.view?.chosen
-    const strand = told?.lane === pattern.chosen ? told?.strands.find(({ kind }) => kind === 'degree') : undefined
-    return strand?.values.length ?? 0
+    const strands = toldOf(pattern.view, pattern.chosen)?.strands
+    return strands?.find(({ kind }) => kind === 'degree')?.values.length ?? 0
   })
   const count = computed(() => (row.value ? pitches.value : pattern.lane?.steps ?? 0))
   const words = computed(() => {

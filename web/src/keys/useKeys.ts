@@ -11,6 +11,7 @@ import { lettersPlay } from '@/app/keyboard'
 import { useNotices } from '@/app/notices'
 import { usePattern } from '@/pattern/pattern'
 import { slotsOf } from '@/pattern/slots'
+import { toldOf } from '@/pattern/toldOf'
 import { usePlayer } from '@/sound/player'
 import { useChords, type Struck } from './chords'
 import { useStepping } from './stepping'
@@ -59,10 +60,7 @@ export const useKeys = defineStore('keys', () => {
   /** The notes that the chosen lane's arpeggio holds. */
   const held = computed<Held[]>(() => {
     if (said.value?.of === here()) return said.value.notes
-    const told = pattern.view?.chosen
-    const stored = told && told.lane === pattern.chosen
-      ? (told.arpeggio?.held as Partial<Held>[] | undefined)
-      : undefined
+    const stored = toldOf(pattern.view, pattern.chosen)?.arpeggio?.held as Partial<Held>[] | undefined
     return (stored ?? []).filter((each): each is Held => each.note !== undefined)
   })
 
@@ -135,16 +133,14 @@ export const useKeys = defineStore('keys', () => {
   }
   /** What sounds for a drum that the lane walks over. */
   function heardAs(pitch: number): number {
-    const told = pattern.view?.chosen
-    const pool = told?.lane === pattern.chosen ? told?.pool : null
+    const pool = toldOf(pattern.view, pattern.chosen)?.pool
     return pool?.heard[pool.row.indexOf(pitch)] ?? pitch
   }
   /** The next entry of the order in which the lane walks: what is played, or a rest or a hold. */
   async function writeOrder(notes: Struck[], hold = false): Promise<void> {
     const id = lane()
     if (!id) return
-    const [told, name] = [pattern.view?.chosen, pattern.lane?.name]
-    const pool = told?.lane === id ? told.pool : undefined
+    const [pool, name] = [toldOf(pattern.view, id)?.pool, pattern.lane?.name]
     if (pool === null) return notices.say(`${name} has no arpeggio, whose order this would be; add one to it first.`)
     if (pool && !pool.row.length) return notices.say(`${name} has nothing to walk over yet; hold some notes first.`)
     const begin = beginning.value === here()
@@ -197,6 +193,6 @@ export const useKeys = defineStore('keys', () => {
   }
   return {
     mode, setMode, held, latched, adding, pedal, pedalAlone, setPedal, pressed, saved, press, release, releaseAll,
-    stepping, writeOrder, beginOrder, begins,
+    stepping, heardAs, writeOrder, beginOrder, begins,
   }
 })

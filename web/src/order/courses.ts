@@ -3,7 +3,8 @@
  * while its key is held, and over both a stretch that is repeated. The time line counts beats since play was pressed.
  */
 import type { Edit, OrderView } from '@/api/client'
-import { ratio, snap } from '@/sound/heardPasses'
+import { ratio } from '@/app/ratio'
+import { snap } from '@/sound/heardPasses'
 import { beatAfter, followed, placeAt } from './programme'
 
 /**

@@ -1,6 +1,6 @@
 /** Where an order stands while it plays: which block, and which of its pattern's own beats. */
 import type { OrderView, ShownBlock } from '@/api/client'
-import { ratio } from '@/sound/heardPasses'
+import { ratio } from '@/app/ratio'
 
 export interface Place {
   block: number

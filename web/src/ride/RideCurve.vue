@@ -5,8 +5,10 @@
  */
 import { computed, ref, useTemplateRef } from 'vue'
 import type { Edit } from '@/api/client'
+import { ratio } from '@/app/ratio'
 import { usePattern } from '@/pattern/pattern'
 import { slotsOf } from '@/pattern/slots'
+import { toldOf } from '@/pattern/toldOf'
 import { PACES } from './useRide'
 
 interface Stretch {
@@ -23,12 +25,10 @@ const GRID = 48
 const LEAST = GRID / 4
 const EDGE = 9
 
-const ratio = (text: string) => text.split('/').map(Number).reduce((over, under) => over / under)
 const inGrid = (text: unknown) =>
   Math.round(String(text).split('+').reduce((sum, part) => sum + ratio(part), 0) * GRID)
 const stretches = computed<Stretch[]>(() => {
-  const told = pattern.view?.chosen
-  const clauses = told?.lane === props.lane ? told.sentence.clauses : []
+  const clauses = toldOf(pattern.view, props.lane)?.sentence.clauses ?? []
   const slots = new Map(slotsOf(clauses).map((slot) => [slot.slot, slot.value]))
   const found: Stretch[] = []
   for (let place = 0; slots.has(`rate_path.${place}.step`); place += 1) {

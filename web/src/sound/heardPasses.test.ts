@@ -1,7 +1,8 @@
 /** What is heard is written down in segments, each with where it came from, and handed on pass by pass. */
 import { beforeEach, expect, test } from 'vitest'
 import type { HeardPass } from '@/api/client'
-import { HeardPasses, ratio, snap } from './heardPasses'
+import { ratio } from '@/app/ratio'
+import { HeardPasses, snap } from './heardPasses'
 
 type Handed = Pick<HeardPass, 'beats' | 'start' | 'segments'>
 let handed: Handed[] = []

@@ -3,14 +3,9 @@
  * edits that its notes came from. A pass that has gone by is handed on whole.
  */
 import type { HeardPass } from '@/api/client'
+import { ratio } from '@/app/ratio'
 import { STATED } from '@/generated/stated'
 import type { Source } from '@/pattern/sight'
-
-/** A fraction as it is written, as a number. */
-export function ratio(written: string): number {
-  const [over = 1, under = 1] = written.split('/').map(Number)
-  return over / under
-}
 
 /** Parts of a beat: places this close to one are on it, whatever sums of floating point have made of them. */
 const FINE = 6720

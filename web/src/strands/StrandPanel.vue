@@ -7,6 +7,7 @@ import { useNotices } from '@/app/notices'
 import { rove } from '@/app/rove'
 import { useReturnFocus } from '@/app/useReturnFocus'
 import { usePattern } from '@/pattern/pattern'
+import { toldOf } from '@/pattern/toldOf'
 import RideCurve from '@/ride/RideCurve.vue'
 import RidePad from '@/ride/RidePad.vue'
 import SentenceWord from '@/sentence/SentenceWord.vue'
@@ -110,8 +111,8 @@ function pasteAt(): void {
 }
 watch(more, () => (place.value = (pattern.steps.length ? Math.min(...pattern.steps) : 0) + 1))
 /** Whether a ride lies in the lane: its steps are others for some beats. */
-const laidIn = computed(() => pattern.view?.chosen?.lane === props.lane
-  && pattern.view.chosen.sentence.clauses.some(({ id }) => id.startsWith('rate-path')))
+const laidIn = computed(() =>
+  toldOf(pattern.view, props.lane)?.sentence.clauses.some(({ id }) => id.startsWith('rate-path')) ?? false)
 const sources = computed(() => pattern.view?.lanes.filter((each) => each.id !== props.lane) ?? [])
 </script>
 
