@@ -94,7 +94,7 @@ def read_midi(data: bytes) -> Song:
 def _parsed(data: bytes) -> MidiFile:
     """The file's messages. Texts may be in UTF-8, or in any other encoding of single bytes."""
     for charset in ("utf-8", "latin1"):
-        stream = _Bounded(data)
+        stream = _Bounded(data) if len(data) > MOST_READS else BytesIO(data)
         try:
             return MidiFile(file=stream, charset=charset)
         except UnicodeDecodeError:

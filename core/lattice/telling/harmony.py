@@ -65,7 +65,8 @@ def _together(notes: Sequence[ClipNote], begin: float, beat: float) -> dict[int,
     for last, note in enumerate(begun):
         while begun[first].start < note.start - STRUM * beat:
             first += 1
-        most = max(most, _lowest(each.pitch for each in begun[first : last + 1]), key=len)
+        if last + 1 - first > len(most):
+            most = max(most, _lowest(each.pitch for each in begun[first : last + 1]), key=len)
     if len(most) < LEAST:
         most = _lowest(note.pitch for note in notes if note.start <= begin + 1e-6
                        and note.end >= begin + OVERLAP * beat)

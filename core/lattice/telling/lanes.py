@@ -108,7 +108,8 @@ class _Telling:
         self.parts = list(self._parts())
         swings = {part.grid.swing for part in self.parts}
         self.swing = next(iter(swings)) if len(swings) == 1 else None
-        notes = [note.pitch for note in clip.notes if note.lane in clip.pitched]
+        pitched = clip.pitched
+        notes = [note.pitch for note in clip.notes if note.lane in pitched]
         self.key = fitting(notes, clip.key, keyed)
 
     def _parts(self) -> Iterator[_Part]:

@@ -109,20 +109,22 @@ class Placing:
         self._widths = [width for width in range(1, self._plain.count)
                         if self._plain.count % width == 0]
         """How many steps a cell may be long, but for all of them."""
-        self._known: dict[tuple[int, int], tuple[_Cells, ...]] = {}
+        self._known: dict[float, tuple[_Cells, ...]] = {}
 
     def voices(self, notes: Iterable[ClipNote], together: bool) -> list[Voice]:
         """The fewest voices that play these notes: those that begin together alike are one chord
         step where they may be `together`; others are voices of their own, the highest first."""
-        placed: dict[Lying, dict[int, list[Hit]]] = {}
+        placed: dict[_Cells, dict[int, list[Hit]]] = {}
         for note in notes:
-            lying, cell, hit = self._placed(note)
-            placed.setdefault(lying, {}).setdefault(cell, []).append(hit)
-        order = sorted(placed, key=lambda each: (each.straight, each.shift != 0, each.step))
-        return [voice for lying in order for voice in _parted(placed[lying], lying, together)]
+            cells, cell, hit = self._placed(note)
+            placed.setdefault(cells, {}).setdefault(cell, []).append(hit)
+        order = sorted(placed, key=lambda cells: (cells.lying.straight, cells.lying.shift != 0,
+                                                  cells.lying.step))
+        return [voice for cells in order
+                for voice in _parted(placed[cells], cells.lying, together)]
 
-    def _placed(self, note: ClipNote) -> tuple[Lying, int, Hit]:
-        """How the cell of a note lies, its number, and what it plays there."""
+    def _placed(self, note: ClipNote) -> tuple[_Cells, int, Hit]:
+        """The cells that a note lies among, the number of its own, and what it plays there."""
         cell, _ = self._nearest(note.start, self._plain)
         width, halved = self._width(self._lasts(note, self._plain, cell)), 0
         swinging, straight, leaning = self._cells(width, halved)
@@ -132,18 +134,19 @@ class Placing:
         for cells in (swinging, straight):
             cell, off = self._nearest(note.start, cells)
             if abs(off) <= NUDGE.high / 100 * cells.beats and cell < cells.count:
-                return cells.lying, cell, self._hit(note, cells, cell, off)
+                return cells, cell, self._hit(note, cells, cell, off)
         # It leans toward the next round's first cell, and is still played in this one.
         cell, off = self._nearest(note.start, leaning)
-        return leaning.lying, cell % leaning.count, self._hit(note, leaning, cell, off)
+        return leaning, cell % leaning.count, self._hit(note, leaning, cell, off)
 
     def _cells(self, width: int, halved: int) -> tuple[_Cells, ...]:
         """Cells of so many steps, halved so often: as the pattern swings, straight, and straight
-        and half a cell sooner."""
-        known = self._known.get((width, halved))
+        and half a cell sooner. The same ones for all that are as long."""
+        parts = width / 2**halved
+        known = self._known.get(parts)
         if known is None:
             step = self.grid.step * width / 2**halved
-            known = self._known[width, halved] = tuple(_Cells(lying, self.beats) for lying in (
+            known = self._known[parts] = tuple(_Cells(lying, self.beats) for lying in (
                 Lying(step), Lying(step, straight=True), Lying(step, -step / 2, straight=True)))
         return known
 
@@ -201,6 +204,8 @@ def _parted(by_cell: dict[int, list[Hit]], lying: Lying, together: bool) -> list
 
 def _chords(hits: Sequence[Hit]) -> list[Hit]:
     """Notes of one cell that sound alike as chord steps of up to eight, the highest first."""
+    if len(hits) == 1:
+        return list(hits)
     alike: dict[tuple[float, float, int], set[int]] = {}
     for hit in hits:
         alike.setdefault((hit.nudge, hit.gate, hit.velocity), set()).update(hit.pitches)
