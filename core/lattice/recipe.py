@@ -249,14 +249,21 @@ def set_path(document: Any, path: str, value: Any) -> None:
 def edited(lane: Lane, fields: Fields) -> Lane:
     """The lane with documents of fields changed, by their paths; what is in the others stays the
     very same objects."""
-    said = {field.alias or name: name for name, field in Lane.model_fields.items()}
-    document: dict[str, Any] = {word: getattr(lane, name) for word, name in said.items()}
-    inside = {said[path.partition(".")[0]] for path in fields if "." in path}
-    document |= lane.model_dump(mode="json", by_alias=True, include=inside)
+    document: dict[str, Any] = dict(lane.__dict__)
     for path, value in fields.items():
-        set_path(document, path, value)
+        word, inside, rest = path.partition(".")
+        name = NAMES.get(word, word)
+        if inside and document.get(name) is getattr(lane, name, None):
+            document |= lane.model_dump(mode="json", by_alias=True, include={name})
+            if name != word:
+                document[name] = document.pop(word)
+        set_path(document, f"{name}{inside}{rest}", value)
     with refusing():
         return Lane.model_validate(document)
+
+
+NAMES = {field.alias: name for name, field in Lane.model_fields.items() if field.alias}
+"""What a lane's fields are called here, of those that documents call otherwise."""
 
 
 def changed(recipe: Recipe, fields: Fields) -> Recipe:

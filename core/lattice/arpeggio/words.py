@@ -2,26 +2,30 @@
 
 from __future__ import annotations
 
-import re
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from fractions import Fraction
-from typing import Any, get_args
+from typing import Any
 
 from lattice.arpeggio.fields import (
     FINEST,
-    MOST_AT_ONCE,
-    MOST_NOTES,
     Arpeggio,
     ArpeggioFields,
     FirstNotes,
     Held,
     HitCount,
     Octaves,
-    Place,
 )
 from lattice.arpeggio.orders import ORDERS, order_of
-from lattice.arpeggio.orders.base import Pause, Period
+from lattice.arpeggio.typed import (
+    LONGEST_STRETCHES,
+    read_exchanged,
+    read_order,
+    read_stretches,
+    told_exchanged,
+    told_order,
+    told_stretches,
+)
 from lattice.base.clauses import ClauseKind, Fields, Names, Part
 from lattice.base.errors import RecipeError
 from lattice.base.percussion import drum_names
@@ -35,7 +39,18 @@ from lattice.base.values import (
     half_up,
     limits,
 )
-from lattice.base.words import choice, fraction, listed, many, note, notes, number, percent, typed
+from lattice.base.words import (
+    Fold,
+    Slot,
+    choice,
+    fraction,
+    many,
+    note,
+    notes,
+    number,
+    percent,
+    typed,
+)
 from lattice.pitch.key import Key
 from lattice.pitch.names import names_in
 from lattice.pitch.words import register_words, register_written
@@ -49,8 +64,6 @@ EXTENDED = {"up": ("up", ""), "down": ("down", ""), "both": ("up and down", "to 
 SOME = "some"
 FIRST = {"one": ("one note a hit", ""), "all": ("all of them on the first", "then one note a hit"),
          SOME: ("several on the first", "so many of the lowest, then one note a hit")}
-MOST_PLACES = limits(Place)[1] + 1
-ORDER_SAID = "1, 3, rest, 4, hold, 1 with 2"
 HITS = "hits"
 RESTARTS = {"pass": ("in every pass", ""), "chord": ("with the chord", "with each chord anew"),
             "never": ("never", "counted on through time"), HITS: ("every so many hits", "")}
@@ -81,48 +94,21 @@ def _order_written(at: str, slot: str, value: Any, order: Any) -> Fields | None:
     return None
 
 
-def told_order(order: Period) -> str:
-    """An order of one's own in words, its places counted from 1: "1, rest, 3 with 5, hold"."""
-    return ", ".join(entry if isinstance(entry, str) else str(entry + 1) if isinstance(entry, int)
-                     else " with ".join(str(place + 1) for place in entry) for entry in order)
-
-
-def read_order(text: str) -> list[Any]:
-    """The order that is meant by words as `told_order` writes them; commas may be left out, and
-    "and" or "+" stand for "with". RecipeError with what is not read."""
-    found: list[Any] = []
-    joined = False
-    for word in re.findall(r"\+|[^\s,+]+", text.lower()):
-        if word in ("with", "and", "+"):
-            if joined or not found or isinstance(found[-1], str):
-                raise RecipeError(f"Before “{word}” stands the number of a place: {ORDER_SAID}.")
-            joined = True
-        elif word in get_args(Pause) and not joined:
-            found.append(word)
-        elif word.isascii() and word.isdigit() and 1 <= int(word[:4]) <= MOST_PLACES:
-            place = int(word) - 1
-            if joined:
-                found[-1] = [*(found[-1] if isinstance(found[-1], list) else [found[-1]]), place]
-            else:
-                found.append(place)
-            joined = False
-        else:
-            raise RecipeError(f"“{word[:20]}” is no entry of an order. It takes places from 1 to "
-                              f"{MOST_PLACES}, rests, holds and several places at once: "
-                              f"{ORDER_SAID}.")
-    if joined or not 0 < len(found) <= MOST_NOTES:
-        raise RecipeError(f"An order takes from 1 to {MOST_NOTES} entries: {ORDER_SAID}.")
-    if any(isinstance(each, list) and len(each) > MOST_AT_ONCE for each in found):
-        raise RecipeError(f"Up to {MOST_AT_ONCE} places sound at once.")
-    return found
-
-
 def _held_words(lane: ArpeggioFields, arpeggio: Arpeggio) -> list[Part]:
     if arpeggio.stretches:
-        return [f", played in, {many(len(arpeggio.stretches), 'times')} a frame"]
-    held = [each.note for each in arpeggio.held if isinstance(each, Held)]
-    told = notes("arpeggio.held_notes", "notes held", held, _called(lane))
-    return [" (", told if held else replace(told, text="nothing yet"), ")"]
+        return [Fold(f", played in, {many(len(arpeggio.stretches), 'times')} a frame", [
+            " (", typed("arpeggio.stretches", "what is held", told_stretches(
+                arpeggio.stretches, _called(lane)), LONGEST_STRETCHES), ")"])]
+    held = [each for each in arpeggio.held if isinstance(each, Held)]
+    told = notes("arpeggio.held_notes", "notes held", [each.note for each in held], _called(lane))
+    parts: list[Part] = [" (", told if held else replace(told, text="nothing yet"), ")"]
+    if arpeggio.struck and held:
+        low, high = limits(Velocity)
+        struck = [each.velocity for each in held]
+        parts.append(Fold("", [" struck ", Slot(
+            "arpeggio.struck", "list", "velocities of the notes held", struck,
+            " ".join(map(str, struck)), low, high, 1, (), 0)]))
+    return parts
 
 
 def _called(lane: ArpeggioFields) -> Sequence[str]:
@@ -165,9 +151,8 @@ def _parts(lane: ArpeggioFields, names: Names) -> list[Part]:
         parts += [", ", number("arpeggio.restart_hits", "hits until the walk restarts",
                                arpeggio.restart, *limits(HitCount))]
     if lane.kind == "drum" and arpeggio.exchanged:
-        called = _called(lane)
-        parts.append(", with " + listed([f"{called[after]} for {called[before]}"
-                                         for before, after in arpeggio.exchanged]))
+        parts += [", with ", typed("arpeggio.exchanged", "drums that are exchanged",
+                                   told_exchanged(arpeggio.exchanged, _called(lane)))]
     return [*parts, "."]
 
 
@@ -182,6 +167,17 @@ def _written(lane: ArpeggioFields, slot: str, value: Any) -> Fields:
         velocities = {each.note: each.velocity for each in arpeggio.held if isinstance(each, Held)}
         return {"arpeggio.held": [{"note": note, "velocity": velocities.get(note, 100)}
                                   for note in value]}
+    if slot == "arpeggio.struck":
+        held = [each.note for each in arpeggio.held if isinstance(each, Held)]
+        if len(held) != len(value):
+            raise RecipeError(f"{many(len(held), 'notes')} are held; a velocity for each follows "
+                              "“struck”.")
+        return {"arpeggio.held": [{"note": note, "velocity": velocity}
+                                  for note, velocity in zip(held, value, strict=True)]}
+    if slot == "arpeggio.stretches":
+        return {"arpeggio.held": read_stretches(value, _called(lane))}
+    if slot == "arpeggio.exchanged":
+        return {slot: read_exchanged(value, _called(lane))}
     if slot == "arpeggio.restart" and value == HITS:
         return {slot: 8}
     if slot in ("arpeggio.first", "arpeggio.first_notes"):
@@ -192,12 +188,29 @@ def _written(lane: ArpeggioFields, slot: str, value: Any) -> Fields:
         register_written(lane, slot, value)
 
 
+def _starts(lane: ArpeggioFields) -> dict[str, Any]:
+    return {"pool": "scale"} if lane.kind == "drum" else \
+        {"pool": "chord", "octaves": 2, "order": "up-down"}
+
+
+def _forms(lane: ArpeggioFields) -> Iterator[Fields]:
+    """Over any pool; over notes with their velocities, and over those of some beats only; with
+    drums exchanged."""
+    held = {"note": 60}
+    stretch = {"start": "0", "beats": "1", "notes": [held]}
+    walk = _starts(lane) | {"octaves": 1, "order": "up"}
+    for form in (walk, {"pool": "held", "held": [held], "velocities": "held"},
+                 {"pool": "held", "held": [stretch]}):
+        yield {"arpeggio": form}
+        if lane.kind == "drum":
+            yield {"arpeggio": form | {"exchanged": [[60, 61]]}}
+
+
 ARPEGGIO = ClauseKind[ArpeggioFields](
     "arpeggio", "arpeggio", lambda lane: lane.arpeggio is not None, _parts,
-    starts=lambda lane: {"arpeggio": {"pool": "scale"} if lane.kind == "drum" else
-                         {"pool": "chord", "octaves": 2, "order": "up-down"}},
+    starts=lambda lane: {"arpeggio": _starts(lane)},
     cleared=("arpeggio",), about="the hits walk over a pool of notes", group="which notes",
-    often=True, writes=_written)
+    often=True, writes=_written, forms=_forms)
 
 
 def _anchor_parts(lane: ArpeggioFields, names: Names) -> list[Part]:
@@ -244,12 +257,22 @@ def _anchor_written(lane: ArpeggioFields, slot: str, value: Any) -> Fields:
     return {f"{at}.note" if slot == f"{at}.note_number" else slot: value}
 
 
+def _anchor(lane: ArpeggioFields) -> dict[str, Any]:
+    return {"note": lane.note if lane.kind == "drum" else ROOT,
+            "every": 1 if lane.kind == "drum" else 4, "unit": "beats"}
+
+
+def _anchor_forms(lane: ArpeggioFields) -> Iterator[Fields]:
+    """As loud as the hit, and with a velocity of its own."""
+    if lane.arpeggio is not None:
+        for velocity in ({}, {"velocity": 100}):
+            yield {"arpeggio.anchor": _anchor(lane) | velocity}
+
+
 ANCHOR = ClauseKind[ArpeggioFields](
     "anchor", "anchor", lambda lane: lane.arpeggio is not None and
     lane.arpeggio.anchor is not None, _anchor_parts,
-    starts=lambda lane: {"arpeggio.anchor": {"note": lane.note if lane.kind == "drum" else ROOT,
-                                             "every": 1 if lane.kind == "drum" else 4,
-                                             "unit": "beats"}},
+    starts=lambda lane: {"arpeggio.anchor": _anchor(lane)}, forms=_anchor_forms,
     cleared=("arpeggio.anchor",), possible=lambda lane: lane.arpeggio is not None,
     about="a note that always comes back", group="which notes", writes=_anchor_written)
 
@@ -273,12 +296,15 @@ def _second_written(lane: ArpeggioFields, slot: str, value: Any) -> Fields:
     return {slot: value} if written is None else written
 
 
+def _second_starts(lane: ArpeggioFields) -> Fields:
+    step = (lane.step / 3).limit_denominator(MAX_DENOMINATOR)
+    return {"arpeggio.second": {"step": str(max(limits(StepLength)[0], step)), "octaves": 2}}
+
+
 SECOND = ClauseKind[ArpeggioFields](
     "second", "second walk", lambda lane: lane.arpeggio is not None and
-    lane.arpeggio.second is not None, _second_parts,
-    starts=lambda lane: {"arpeggio.second": {
-        "step": str(max(limits(StepLength)[0], (lane.step / 3).limit_denominator(MAX_DENOMINATOR))),
-        "octaves": 2}}, cleared=("arpeggio.second",),
-    possible=lambda lane: lane.arpeggio is not None,
+    lane.arpeggio.second is not None, _second_parts, starts=_second_starts,
+    forms=lambda lane: [_second_starts(lane)] if lane.arpeggio else [],
+    cleared=("arpeggio.second",), possible=lambda lane: lane.arpeggio is not None,
     about="what sounds is broken up again, as triplets over sixteenths", group="which notes",
     writes=_second_written)

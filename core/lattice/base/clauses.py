@@ -8,7 +8,7 @@ The fields that a kind changes are documents by path; `NEUTRAL` sets a field bac
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, Final, Generic, TypeVar
 
@@ -41,6 +41,11 @@ class ClauseSource(ABC, Generic[G_contra]):
     writes: Callable[[G_contra, str, Any], Fields] | None = field(default=None, kw_only=True)
     often: bool = field(default=False, kw_only=True)
     """Whether it is what a lane most often needs next: it is offered before the others."""
+    forms: Callable[[G_contra], Iterable[Fields]] | None = field(default=None, kw_only=True)
+    """Fields that give a lane the clause in each of the forms that no word turns into another;
+    none: those of `added` alone."""
+    gathered: str | None = field(default=None, kw_only=True)
+    """The field that holds what several clauses of this kind say, where there may be several."""
     moves: bool = field(default=True, kw_only=True)
     """Whether its numbers may follow paths over bars: what is played may, what holds for a lane or
     a pattern as a whole may not."""
@@ -54,6 +59,12 @@ class ClauseSource(ABC, Generic[G_contra]):
     def said(self, lane: G_contra, names: Names) -> Iterator[Clause]:
         """The clauses of this kind that a lane has."""
 
+    def whole(self, lane: G_contra, names: Names) -> Iterator[Clause]:
+        """The same as they stand in a text, where nothing is folded or rounded."""
+        for clause in self.said(lane, names):
+            if parts := clause.whole:
+                yield Clause(clause.id, parts, clause.label, clause.removable)
+
     @abstractmethod
     def offer(self, lane: G_contra) -> Offer | None:
         """What can be added, if it can."""
@@ -65,6 +76,13 @@ class ClauseSource(ABC, Generic[G_contra]):
     @abstractmethod
     def removed(self, lane: G_contra, number: int) -> Fields | None:
         """The fields that taking one away sets; None where there is none with this number."""
+
+    def begun(self, lane: G_contra) -> Iterator[Fields]:
+        """The fields that give a lane the clause, in each of its forms."""
+        if self.forms is not None:
+            yield from self.forms(lane)
+        elif self.offer(lane) is not None:
+            yield self.added(lane)
 
 
 @dataclass(frozen=True)
@@ -95,6 +113,12 @@ class ClauseKind(ClauseSource[G_contra]):
     def added(self, lane: G_contra) -> Fields:
         return self.starts(lane) if callable(self.starts) else self.starts or {}
 
+    def begun(self, lane: G_contra) -> Iterator[Fields]:
+        if self.forms is not None:
+            yield from self.forms(lane)
+        elif self.starts is not None:
+            yield self.added(lane)
+
     def removed(self, lane: G_contra, number: int) -> Fields | None:
         return dict.fromkeys(self.cleared, NEUTRAL)
 
@@ -114,6 +138,10 @@ class ClauseList(ClauseSource[G_contra], Generic[G_contra, Item]):
     stored: Callable[[Sequence[Item]], Any]
     about: str = ""
     group: Group = "the lane's shape"
+
+    def __post_init__(self) -> None:
+        """What several say is gathered by their holder."""
+        object.__setattr__(self, "gathered", self.holder)
 
     def said(self, lane: G_contra, names: Names) -> Iterator[Clause]:
         for i in range(len(self.items(lane))):

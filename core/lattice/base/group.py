@@ -3,6 +3,7 @@ to the meeting point, and to how far a note may move."""
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass, field
 from fractions import Fraction
 from math import lcm
@@ -93,6 +94,11 @@ class Reach:
         """A note may begin so much later or earlier."""
         self.late += beats
         self.early += beats
+
+
+def id_for(name: str) -> str:
+    """The id that is made from a lane's name."""
+    return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:30].strip("-") or "lane"
 
 
 class LaneGroup(Document):

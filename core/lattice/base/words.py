@@ -7,9 +7,10 @@ A slot is one changeable word. Its `slot` is the path of the field that it chang
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from decimal import Decimal
 from fractions import Fraction
 from itertools import pairwise
-from typing import Any, Literal, get_args
+from typing import Any, Literal, Self, get_args
 
 from lattice.base.errors import RecipeError
 from lattice.base.notes import note_called
@@ -53,7 +54,7 @@ class Slot:
 
     kind: number (dragged, typed, stepped), index (the same for whole numbers of any size, carried
     as decimal strings), choice (picked), fraction (picked or typed), list (numbers, typed), text
-    (typed).
+    (typed; of `high` letters at most).
     `label` names it for screen readers and in messages; `text` is how it reads in the sentence;
     `step` is what one arrow key or a few pixels of dragging add.
     """
@@ -94,8 +95,9 @@ class Slot:
         if self.kind == "fraction":
             return self._fraction(value)
         if self.kind == "text":
-            if not isinstance(value, str) or not 0 < len(value.strip()) <= LONGEST_TEXT:
-                raise self._refusal(f"a text of up to {LONGEST_TEXT:,} letters")
+            longest = int(self.high or LONGEST_TEXT)
+            if not isinstance(value, str) or not 0 < len(value.strip()) <= longest:
+                raise self._refusal(f"a text of up to {longest:,} letters")
             return value.strip()
         whole = self.step == int(self.step)
         wants = f"{'whole ' if whole else ''}numbers from {self.low} to {self.high}"
@@ -165,6 +167,18 @@ class Slot:
         return str(fraction - self.offset)
 
 
+class Fold(str):
+    """A stretch of a sentence that is said in short. whole: what stands there in a text, where
+    nothing is folded."""
+
+    whole: Sequence[str | Slot]
+
+    def __new__(cls, text: str, whole: Sequence[str | Slot] = ()) -> Self:
+        fold = super().__new__(cls, text)
+        fold.whole = whole
+        return fold
+
+
 @dataclass(frozen=True, slots=True)
 class Clause:
     """A stretch of a lane's sentence: text and slots in turn, what it is called, and whether it
@@ -179,9 +193,18 @@ class Clause:
         """What is counted agrees with its number: "1 hit", "2 hits"."""
         parts = list(self.parts)
         for i, (slot, after) in enumerate(pairwise(self.parts)):
-            if isinstance(slot, Slot) and slot.text.strip("+-") == "1" and isinstance(after, str):
+            if isinstance(slot, Slot) and slot.text.strip("+-") == "1" and \
+                    isinstance(after, str) and COUNTED.match(after):
                 parts[i + 1] = COUNTED.sub(lambda many: f" {singular(many[1])}", after)
         object.__setattr__(self, "parts", parts)
+
+    @property
+    def whole(self) -> list[str | Slot]:
+        """Its parts as they stand in a text."""
+        found: list[str | Slot] = []
+        for part in self.parts:
+            found += part.whole if isinstance(part, Fold) else [part]
+        return found
 
 
 @dataclass(frozen=True, slots=True)
@@ -226,14 +249,19 @@ def index(slot: str, label: str, value: str, count: int) -> Slot:
     return Slot(slot, "index", label, str(place), f"{place:,}", "1", str(count), 1, (), 1)
 
 
-COUNTED = re.compile(r"^ (bars|beats|degrees|hits|notes|octaves|passes|places|semitones|steps"
-                     r"|strokes|times|values)\b")
+_COUNTED = ("bars", "beats", "degrees", "hits", "notes", "octaves", "passes", "places",
+            "semitones", "steps", "strokes", "times", "values")
+COUNTED = re.compile(rf"^ ({'|'.join(_COUNTED)})\b")
 """What numbers in sentences count."""
 
 
 def singular(word: str) -> str:
     """One of what a plural counts: "hit", "pass"."""
     return word[:-2] if word.endswith("sses") else word[:-1]
+
+
+COUNTABLE = frozenset((*_COUNTED, *map(singular, _COUNTED)))
+"""What numbers count, one of it or many."""
 
 
 def many(count: float, what: str) -> str:
@@ -254,6 +282,17 @@ def listed(words: Sequence[str]) -> str:
 def written(value: float) -> str:
     """A number as people read it: with two decimals at most."""
     return str(tidy(round(value, 2)))
+
+
+def exact(value: float) -> str:
+    """A number with as many decimals as it has."""
+    return format(Decimal(str(tidy(value))), "f")
+
+
+def quoted(name: str) -> str:
+    """A name in quotes; quotes within it are doubled."""
+    doubled = re.sub('[“”"]', lambda found: 2 * found[0], name)
+    return f"“{doubled}”"
 
 
 def ordinal(n: int) -> str:
@@ -287,9 +326,9 @@ def factors(slot: str, label: str, values: Sequence[float], high: float) -> Slot
                 (), 0)
 
 
-def typed(slot: str, label: str, value: str) -> Slot:
+def typed(slot: str, label: str, value: str, longest: int | None = None) -> Slot:
     """A text."""
-    return Slot(slot, "text", label, value, value, None, None, 1, (), 0)
+    return Slot(slot, "text", label, value, value, None, longest, 1, (), 0)
 
 
 def note(slot: str, label: str, value: int, names: Sequence[str]) -> Slot:
@@ -317,10 +356,15 @@ STEP_NAMES = {"1/6": "1/6, quarter triplets", "1/12": "1/12, eighth triplets",
               "3/16": "3/16, dotted eighths", "1/48": "1/48, 32nd triplets"}
 
 
+def told_beat(value: Fraction) -> str:
+    """A place in beats from 0, as it is counted from 1: "2 + 3/4"."""
+    whole, rest = divmod(value + 1, 1)
+    return f"{whole} + {rest}" if rest else str(whole)
+
+
 def beat(slot: str, label: str, value: Fraction, low: Fraction, high: Fraction) -> Slot:
     """A place in beats, counted from 0 in the document and from 1 in words: "2 + 3/4"."""
-    whole, rest = divmod(value + 1, 1)
-    text = f"{whole} + {rest}" if rest else str(whole)
+    text = told_beat(value)
     return Slot(slot, "fraction", label, text, text, str(low + 1), str(high + 1), 1,
                 [Option(c, c, "") for c in ("1", "2", "3", "4")], 1)
 

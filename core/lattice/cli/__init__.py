@@ -14,6 +14,7 @@ COMMANDS = {
     "midi": "write a recipe or a clip as a Standard MIDI File",
     "import": "make a recipe, or a clip, of a Standard MIDI File",
     "sentence": "print a recipe's sentences",
+    "read": "read a text: print the recipe that it says",
     "say": "say a lane shorter: print sentences that play the same notes, as JSON lines, the "
            "shortest first",
     "measure": "print the measures of a lane's rhythm, or of all lanes together, as one JSON "

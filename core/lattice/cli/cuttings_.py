@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 import json
 
-from lattice.cli.documents import RECIPE_HELP, document, typed, words
+from lattice.cli.documents import RECIPE_HELP, recipe_document, typed, words
 from lattice.cuttings.strip import mark_strip
 from lattice.cuttings.wish import Wish
 from lattice.measures import measured
@@ -30,7 +30,7 @@ def run(options: argparse.Namespace) -> None:
     """Print them, in the order of their strip."""
     with refusing():
         wish = Wish.model_validate({name: typed(text) for name, text in words(options)})
-    performance = Performance(read(document(options.recipe)))
+    performance = Performance(read(recipe_document(options.recipe)))
     grown = mark_strip(performance, options.lane, wish)
     first = performance.recipe.lane(options.lane).played[0]
     ground = lane_rhythm(performance, options.lane).ground

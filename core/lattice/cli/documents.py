@@ -10,22 +10,68 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from lattice.base.errors import RecipeError
+from lattice.base.values import to_json
 
 if TYPE_CHECKING:
     from lattice.clip.document import Clip
     from lattice.recipe import Recipe
 
 MOST_BARS = 4096
-RECIPE_HELP = "the recipe's JSON file, or - for standard input"
+RECIPE_HELP = "the recipe: a file of JSON or of text, - for standard input, or a text itself"
 
 
 def document(name: str) -> Any:
     """The JSON in a file, or in what comes in where the name is "-"."""
+    return _json(name, _content(name))
+
+
+def recipe_document(name: str) -> Any:
+    """The document of a recipe that is JSON or a text, in a file, in what comes in, or named
+    itself."""
+    text = written(name)
+    if text.lstrip()[:1] in ("{", "["):
+        return _json(name, text)
+    patterns = read_patterns(text)
+    if len(patterns) > 1:
+        raise RecipeError(f"These are {len(patterns)} patterns; give one at a time.")
+    return to_json(patterns[0])
+
+
+def written(name: str) -> str:
+    """What is in a file, in what comes in where the name is "-", or, where no file is called so
+    and there are blanks in it, the name itself."""
+    return name if " " in name and not _is_file(name) else _content(name)
+
+
+def read_patterns(text: str) -> list[Recipe]:
+    """The patterns of a text; lanes by themselves are one."""
+    from lattice.recipe import Recipe
+    from lattice.texts.patterns import read_text
+
+    found = read_text(text)
+    alone = [Recipe(lanes=tuple(found.lanes))] if found.lanes else []
+    return alone + [each.recipe for each in found.patterns]
+
+
+def _is_file(name: str) -> bool:
     try:
-        text = sys.stdin.read() if name == "-" else Path(name).read_text(encoding="utf-8")
-        return json.loads(text)
+        return Path(name).is_file()
+    except (OSError, ValueError):
+        return False
+
+
+def _content(name: str) -> str:
+    try:
+        return sys.stdin.read() if name == "-" else Path(name).read_text(encoding="utf-8")
     except OSError as problem:
         raise RecipeError(f"{name} cannot be read: {problem.strerror}.") from None
+    except ValueError as problem:
+        raise RecipeError(f"{name} cannot be read: {problem}.") from None
+
+
+def _json(name: str, text: str) -> Any:
+    try:
+        return json.loads(text)
     except (ValueError, RecursionError) as problem:
         raise RecipeError(f"{name} is not JSON: {problem}.") from None
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 import json
 
-from lattice.cli.documents import RECIPE_HELP, document
+from lattice.cli.documents import RECIPE_HELP, recipe_document
 from lattice.play import Performance
 from lattice.recipe import read
 from lattice.results.measured import lane_rhythm, pattern_measures
@@ -19,6 +19,6 @@ def options(command: argparse.ArgumentParser) -> None:
 
 def run(options: argparse.Namespace) -> None:
     """Print them."""
-    performance = Performance(read(document(options.recipe)))
+    performance = Performance(read(recipe_document(options.recipe)))
     print(json.dumps(pattern_measures(performance) if options.lane is None else
                      lane_rhythm(performance, options.lane).measures))

@@ -8,7 +8,7 @@ from typing import Any
 
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_json
-from lattice.cli.documents import bars_option, beats, clip_of, document, two_numbers, write
+from lattice.cli.documents import bars_option, beats, clip_of, recipe_document, two_numbers, write
 from lattice.clip.document import clip_part
 from lattice.clip.taken import Segment, take_clip
 from lattice.midi.export import Export, Leaving, written
@@ -45,7 +45,7 @@ def run(options: argparse.Namespace) -> None:
     with refusing():
         export = Export(format=options.format, tracks="merged" if options.merged else "lanes",
                         ticks=ticks, rounds=options.rounds, recipe=options.with_recipe)
-    ((_, data),) = written(_leaving(document(options.recipe), options), export)
+    ((_, data),) = written(_leaving(recipe_document(options.recipe), options), export)
     write(options.output, data)
 
 

@@ -6,7 +6,7 @@ import argparse
 import json
 from typing import Any
 
-from lattice.cli.documents import RECIPE_HELP, bars_option, beats, document
+from lattice.cli.documents import RECIPE_HELP, bars_option, beats, recipe_document
 from lattice.play import Change, Note, Performance, in_order
 from lattice.recipe import read
 from lattice.results.why import structured
@@ -32,7 +32,7 @@ def event(found: Note | Change, performance: Performance) -> dict[str, Any]:
 
 def run(options: argparse.Namespace) -> None:
     """Print them, in the order of time."""
-    recipe = read(document(options.recipe))
+    recipe = read(recipe_document(options.recipe))
     start, end = map(float, beats(options, recipe))
     performance = Performance(recipe)
     for found in in_order(performance.notes(start, end), performance.changes(start, end)):

@@ -6,7 +6,7 @@ import argparse
 import json
 
 from lattice.base.values import to_json
-from lattice.cli.documents import RECIPE_HELP, document
+from lattice.cli.documents import RECIPE_HELP, recipe_document
 from lattice.recipe import read
 from lattice.telling.shorter import proposals
 
@@ -19,6 +19,6 @@ def options(command: argparse.ArgumentParser) -> None:
 
 def run(options: argparse.Namespace) -> None:
     """Print the ways to say it."""
-    for said in proposals(read(document(options.recipe)), options.lane):
+    for said in proposals(read(recipe_document(options.recipe)), options.lane):
         print(json.dumps({"words": said.words, "sentence": said.sentence,
                           "lane": to_json(said.lane)}, ensure_ascii=False))

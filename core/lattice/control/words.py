@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Container
+from collections.abc import Container, Iterator
 from functools import partial
 from typing import Any
 
@@ -15,10 +15,11 @@ from lattice.base.controllers import (
     value_bounds,
 )
 from lattice.base.values import to_json
-from lattice.base.words import choice, number
+from lattice.base.words import Fold, choice, number
 from lattice.control.fields import Control, ControlFields
 from lattice.control.line import CURVE_WORDS, LEAN_WORDS
 from lattice.strands.kinds import VALUE, Together
+from lattice.strands.words import strand_forms, strand_words, strand_written
 
 OTHER = "other"
 HIGHEST = 127
@@ -94,18 +95,31 @@ def _value_parts(lane: ControlFields, names: Names) -> list[Part]:
     strand = lane.strands.of(VALUE)
     if strand is None:
         return ["Value ", *source, number("value", "value", lane.set_to, *bounds), "."]
-    told: list[Part] = ["Values ", *source, f"from their strand of {len(strand.values)}"]
+    told: list[Part] = ["Values ", *source,
+                        Fold(f"from their strand of {len(strand.values)}", ["from their strand"])]
     if any(isinstance(value, tuple) for value in strand.values):
         told += [", ranges drawn ", choice("lean", "lean of the draws", lane.lean, LEAN_WORDS)]
-    return [*told, "."]
+    return [*told, Fold("", [", ", *strand_words(VALUE, lane)]), "."]
 
 
 def _value_written(lane: ControlFields, slot: str, value: Any) -> Fields:
     """Values that begin to follow a velocity reach from end to end of the controller."""
+    if slot.startswith("strands."):
+        return strand_written(lane.strand_kind(VALUE.name), lane.strand(VALUE),
+                              slot.rpartition(".")[2], value)
     if slot != "by_velocity":
         return {slot: value}
     return {slot: list(_control(lane).bounds) if value == "velocity" else NEUTRAL}
 
 
+def _value_forms(lane: ControlFields) -> Iterator[Fields]:
+    """From a strand: of single values, and of ranges."""
+    for form in strand_forms(VALUE, lane):
+        yield form
+        (strand,) = form.values()
+        (value,) = strand["values"]
+        yield {VALUE.path: strand | {"values": [[value, value]]}}
+
+
 VALUES = ClauseKind[ControlFields]("value", "value", lambda lane: True, _value_parts,
-                                   writes=_value_written)
+                                   writes=_value_written, forms=_value_forms)

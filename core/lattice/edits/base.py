@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import re
 from contextlib import suppress
 from typing import TypeVar
 
 from pydantic import BaseModel, ConfigDict
 
 from lattice.base.errors import RecipeError
-from lattice.base.group import MAX_LANES
+from lattice.base.group import MAX_LANES, id_for
 from lattice.recipe import Lane, Recipe
 
 
@@ -65,7 +64,7 @@ def with_new_lane(recipe: Recipe, lanes: list[Lane], new: Lane, after: str | Non
 
 def new_id(name: str, recipe: Recipe) -> str:
     """An id that no lane has, made from the name."""
-    stem = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:30] or "lane"
+    stem = id_for(name)
     taken = {lane.id for lane in recipe.lanes}
     return next(each for each in (stem, *(f"{stem}-{i}" for i in range(2, MAX_LANES + 2)))
                 if each not in taken)

@@ -3,20 +3,21 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal, get_args
 
 from pydantic import AfterValidator, Field
 
-from lattice.base.clauses import ClauseKind, ClauseList, Names, Part, documents
+from lattice.base.clauses import ClauseKind, ClauseList, Fields, Names, Part, documents
 from lattice.base.draws import Draws, purposes
 from lattice.base.frame import Frame
 from lattice.base.group import Rounds
 from lattice.base.values import Document, Percent, Scale, StepNumber, limits
-from lattice.base.words import choice, nth, number, percent, step_list
+from lattice.base.words import Fold, choice, nth, number, percent, step_list, step_number
 from lattice.hits.found import Hit, LaneHits
 from lattice.strands.fields import StrandFields
 from lattice.strands.kinds import PROBABILITY as STRAND
 from lattice.strands.reading import reader
+from lattice.strands.words import strand_forms, strand_words, written
 from lattice.time.fields import StepCount
 
 MOST_PASSES = 128
@@ -38,12 +39,15 @@ def is_turn(turns: tuple[int, int], passing: int) -> bool:
     return passing % turns[1] == turns[0] - 1
 
 
+LinkMode = Literal["together", "one"]
+
+
 class Link(Document):
     """Steps that share a fate: `together` one probability and one draw per cycle for all; `one`,
     a draw per cycle chooses one of those that are hits."""
 
     steps: Annotated[tuple[StepNumber, ...], Field(min_length=1, max_length=128)]
-    mode: Literal["together", "one"]
+    mode: LinkMode
     probability: Percent = 100
 
 
@@ -125,7 +129,8 @@ class Chance:
 
 def _probability_parts(lane: ChanceFields, names: Names) -> list[Part]:
     if lane.strands.of(STRAND) is not None:
-        return ["The chance of each hit is its strand's."]
+        return [Fold("The chance of each hit is its strand's.",
+                     ["Each hit sounds ", *strand_words(STRAND, lane), "."])]
     return ["Each hit sounds ", percent("probability", "chance", lane.probability,
                                         *limits(Percent)), " of the time."]
 
@@ -134,7 +139,8 @@ PROBABILITY = ClauseKind[ChanceFields](
     "probability", "chance",
     lambda lane: lane.probability != 100 or lane.strands.of(STRAND) is not None,
     _probability_parts, starts={"probability": 75},
-    cleared=("probability", "strands.probability"),
+    cleared=("probability", "strands.probability"), writes=written,
+    forms=lambda lane: ({"probability": 75}, *strand_forms(STRAND, lane)),
     about="each hit sounds only some of the time", group="how sure", often=True)
 SCALE = ClauseKind[ChanceFields](
     "chance-scale", "chance scale", lambda lane: lane.probability_scale != 100,
@@ -165,10 +171,14 @@ def _link_parts(lane: ChanceFields, names: Names, i: int) -> list[Part]:
     return [*parts, "."]
 
 
+def _link(lane: ChanceFields, mode: LinkMode) -> Link:
+    return Link(steps=(0, min(1, lane.steps - 1)), mode=mode, probability=50)
+
+
 LINKS = ClauseList[ChanceFields, Link](
     "links", "linked steps", "links", lambda lane: lane.links, _link_parts,
-    lambda lane: Link(steps=(0, min(1, lane.steps - 1)), mode="together", probability=50),
-    documents,
+    lambda lane: _link(lane, "together"), documents,
+    forms=lambda lane: ({"links": documents([_link(lane, mode)])} for mode in get_args(LinkMode)),
     about="steps that sound together, or only one of them", group="how sure")
 
 
@@ -179,7 +189,8 @@ def _turns(lane: ChanceFields) -> list[tuple[int, tuple[int, int]]]:
 def _turns_parts(lane: ChanceFields, names: Names, i: int) -> list[Part]:
     step, (k, n) = _turns(lane)[i]
     return [
-        f"Step {step + 1} only in the ", nth(f"turns.{step}.0", "turn", k, 1, n), " of every ",
+        "Step ", step_number(f"turns.{step}.step", "step with turns", step, *limits(StepNumber)),
+        " only in the ", nth(f"turns.{step}.0", "turn", k, 1, n), " of every ",
         number(f"turns.{step}.1", "number of passes", n, k, MOST_PASSES), " passes.",
     ]
 
@@ -190,7 +201,16 @@ def _next_turn(lane: ChanceFields) -> tuple[int, tuple[int, int]]:
     return free, lane.turns.get(free, (1, 2))
 
 
+def _turns_written(lane: ChanceFields, slot: str, value: Any) -> Fields:
+    """Another step takes over the turns of the one before."""
+    _, step, word = slot.split(".")
+    if word != "step":
+        return {slot: value}
+    moved = {value if each == int(step) else each: turns for each, turns in lane.turns.items()}
+    return {"turns": {str(each): list(turns) for each, turns in moved.items()}}
+
+
 TURNS = ClauseList[ChanceFields, tuple[int, tuple[int, int]]](
     "turns", "turns", "turns", _turns, _turns_parts, _next_turn,
-    lambda turns: {str(step): list(each) for step, each in turns},
+    lambda turns: {str(step): list(each) for step, each in turns}, writes=_turns_written,
     about="a step that sounds in every nth pass only", group="how sure")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from functools import partial
 from typing import Any
 
@@ -10,11 +10,12 @@ from lattice.base.clauses import ClauseList, Fields, Names, Part
 from lattice.base.controllers import CONTROLLERS, Number, controller_name, rescaled
 from lattice.base.errors import RecipeError
 from lattice.base.values import half_up, to_json
-from lattice.base.words import choice, number
+from lattice.base.words import Fold, choice, number
 from lattice.control.words import OTHER, controller_words
 from lattice.pitch.fields import PitchFields
 from lattice.strands.fields import Strand
 from lattice.strands.kinds import HIGHEST_SET, Together, setting
+from lattice.strands.words import strand_forms, strand_words, strand_written
 
 WAYS = {"to": ("to", "one value for all hits"),
         "between": ("between", "for each hit anew, anywhere between two values"),
@@ -40,8 +41,19 @@ def _another(lane: PitchFields) -> Item:
     return free, Strand(values=((low, high),))
 
 
+def _forms(lane: PitchFields) -> Iterator[Fields]:
+    """Set to one value, between two, and from a strand in each of its forms."""
+    sets, strand = _another(lane)
+    kind = setting(sets)
+    for values in ([kind.neutral], list(strand.values)):
+        yield {"controls": {str(sets): {"values": values}}}
+    for form in strand_forms(kind, lane):
+        (document,) = form.values()
+        yield {"controls": {str(sets): document | {"values": [kind.neutral] * 2}}}
+
+
 def _way(strand: Strand) -> str:
-    if len(strand.values) > 1:
+    if len(strand.values) > 1 or strand.window:
         return "strand"
     return "between" if isinstance(strand.values[0], tuple) else "to"
 
@@ -55,7 +67,8 @@ def _parts(lane: PitchFields, names: Names, i: int) -> list[Part]:
         choice(f"{at}.way", "way of setting", way, WAYS)]
     value = strand.values[0]
     if way == "strand":
-        return [*parts, f" of {len(strand.values)}, read by {strand.by}."]
+        return [*parts, Fold(f" of {len(strand.values)}, read by {strand.by}",
+                             [", ", *strand_words(kind, lane, f"{at}.strand")]), "."]
     if isinstance(value, tuple):
         return [*parts, " ", number(f"{at}.low", "lowest value", value[0], low, high), " and ",
                 number(f"{at}.high", "highest value", value[1], low, high), "."]
@@ -64,9 +77,11 @@ def _parts(lane: PitchFields, names: Names, i: int) -> list[Part]:
 
 
 def _written(lane: PitchFields, slot: str, value: Any) -> Fields:
-    _, place, word = slot.split(".")
+    _, place, word, *of_strand = slot.split(".")
     sets, strand = _items(lane)[int(place)]
     kind = setting(sets)
+    if of_strand:
+        return strand_written(kind, strand, of_strand[0], value)
     first = strand.values[0]
     ends = [each if isinstance(each, tuple) else (each, each) for each in strand.values
             if not isinstance(each, Together)]
@@ -112,4 +127,4 @@ def _renumbered(lane: PitchFields, before: Number, after: Number) -> Fields:
 CONTROLS = ClauseList[PitchFields, Item](
     "controls", "controller for each hit", "controls", _items, _parts, _another, _stored,
     about="a controller set before each hit: brightness, place, level, or any other",
-    group="how it is heard", writes=_written)
+    group="how it is heard", writes=_written, forms=_forms)

@@ -5,11 +5,12 @@ from __future__ import annotations
 from lattice.base.clauses import ClauseKind, Names, Part
 from lattice.base.draws import Draws
 from lattice.base.values import Gate, limits
-from lattice.base.words import percent
+from lattice.base.words import Fold, percent
 from lattice.strands.fields import StrandFields
 from lattice.strands.kinds import GATE as STRAND
 from lattice.strands.kinds import TIE
 from lattice.strands.reading import reader
+from lattice.strands.words import strand_forms, strand_words, written
 
 
 class Lengths:
@@ -24,8 +25,10 @@ class Lengths:
 
 def _parts(lane: StrandFields, names: Names) -> list[Part]:
     if lane.strands.of(STRAND):
-        return ["Each lasts by the gate strand."]
+        return [Fold("Each lasts by the gate strand.",
+                     ["Each lasts ", *strand_words(STRAND, lane), "."])]
     return ["Each lasts ", percent("gate", "gate", lane.gate, *limits(Gate)), " of its step."]
 
 
-GATE = ClauseKind[StrandFields]("gate", "gate", lambda lane: True, _parts)
+GATE = ClauseKind[StrandFields]("gate", "gate", lambda lane: True, _parts,
+                                writes=written, forms=lambda lane: strand_forms(STRAND, lane))

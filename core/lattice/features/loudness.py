@@ -10,7 +10,7 @@ from lattice.base.clauses import ClauseKind, Names, Part
 from lattice.base.draws import Draws
 from lattice.base.group import Rounds
 from lattice.base.values import Document, Percent, Velocity, half_up, limits
-from lattice.base.words import choice, factors, nth, number, percent
+from lattice.base.words import Fold, choice, factors, nth, number, percent
 from lattice.features.human import Human
 from lattice.features.vary import VaryFields
 from lattice.hits.fields import COUNTS, Count, Every, falls_on
@@ -18,6 +18,7 @@ from lattice.hits.found import Hit
 from lattice.strands.fields import StrandFields
 from lattice.strands.kinds import VELOCITY as STRAND
 from lattice.strands.reading import reader
+from lattice.strands.words import strand_forms, strand_words, written
 from lattice.time.path import PathCells
 
 Added = Annotated[int, Field(ge=-126, le=126)]
@@ -106,11 +107,14 @@ class Loudness:
 def _velocity_parts(lane: LoudnessFields, names: Names) -> list[Part]:
     strand = lane.strands.of(STRAND)
     if strand is not None:
-        return [f"Velocity from its strand of {len(strand.values)}, read by {strand.by}."]
+        return [Fold(f"Velocity from its strand of {len(strand.values)}, read by {strand.by}.",
+                     ["Velocity ", *strand_words(STRAND, lane), "."])]
     return ["Velocity ", number("velocity", "velocity", lane.velocity, *limits(Velocity)), "."]
 
 
-VELOCITY = ClauseKind[LoudnessFields]("velocity", "velocity", lambda lane: True, _velocity_parts)
+VELOCITY = ClauseKind[LoudnessFields](
+    "velocity", "velocity", lambda lane: True, _velocity_parts, writes=written,
+    forms=lambda lane: strand_forms(STRAND, lane))
 
 
 def _accent_parts(lane: LoudnessFields, names: Names) -> list[Part]:

@@ -271,6 +271,13 @@ def _another(lane: RollFields) -> Alike:
     return (Roll(step=free, strokes=3, velocity=(100, 60)),)
 
 
+def _forms(lane: RollFields) -> Iterator[Fields]:
+    """On a step and over beats, in every pass and in one of some."""
+    for place in ({"step": 0}, {"start": "0", "beats": "1"}):
+        for turns in ({}, {"turns": [1, 2]}):
+            yield {"rolls": [place | {"strokes": 3} | turns]}
+
+
 def _written(lane: RollFields, slot: str, value: Any) -> Fields:
     """A word changes all rolls that are alike. A length of strokes is so many of them; passes
     between turns are turns."""
@@ -308,4 +315,4 @@ def _strokes_of(roll: Roll, length: Any) -> int:
 ROLLS = ClauseList[RollFields, Alike](
     "rolls", "roll", "rolls", _alike, _parts, _another, _stored,
     about="a step split into many strokes", group="where hits fall", writes=_written,
-    often=True)
+    forms=_forms, often=True)

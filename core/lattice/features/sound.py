@@ -104,7 +104,8 @@ def _written(lane: SoundFields, slot: str, value: Any) -> Fields:
     name, _, high = slot.removeprefix("sound.").partition(".")
     sound = lane.heard_by
     if name == "by":
-        return {"sound": {"by": value}}
+        other = Sound(by=value)
+        return _in_ranges(other) if sound.ranges else _set(other, {})
     before = sound.controls[name]
     ends = before if isinstance(before, tuple) else (before, before)
     if sound.ranges:
@@ -113,14 +114,14 @@ def _written(lane: SoundFields, slot: str, value: Any) -> Fields:
 
 
 def _set(sound: Sound, controls: Mapping[str, Any]) -> Fields:
-    return {"sound": {"by": sound.by, "set": dict(controls)}}
+    return {"sound": {"by": sound.by} | ({"set": dict(controls)} if controls else {})}
 
 
-def _ranges(lane: SoundFields) -> Fields:
+def _in_ranges(sound: Sound) -> Fields:
     """Every control in a range about where it stands."""
     low, high = limits(Percent)
-    return _set(lane.heard_by, {name: (max(low, middle - ASIDE), min(high, middle + ASIDE))
-                                for name, middle in lane.heard_by.middles.items()})
+    return _set(sound, {name: (max(low, middle - ASIDE), min(high, middle + ASIDE))
+                        for name, middle in sound.middles.items()})
 
 
 class _ByHit(ClauseKind[SoundFields]):
@@ -131,13 +132,16 @@ class _ByHit(ClauseKind[SoundFields]):
 
 
 VOICE = ClauseKind[SoundFields]("voice", "voice", lambda lane: lane.pitched, _parts,
-                                writes=_written)
+                                writes=_written, forms=lambda lane: [_in_ranges(FIRST_VOICE)])
 KIT = ClauseKind[SoundFields](
     "kit", "kit", lambda lane: lane.heard_by.by != FIRST_KIT.by, _parts,
     starts={"sound": {"by": list(KITS)[1]}}, cleared=("sound",),
-    about="another kit to listen with", group="how it is heard", writes=_written)
+    about="another kit to listen with", group="how it is heard", writes=_written,
+    forms=lambda lane: (fields for kit in list(KITS)[1:] for fields in (
+        {"sound": {"by": kit}}, _in_ranges(Sound(by=kit)))))
 BY_HIT = _ByHit(
     "sound-by-hit", "a sound for each hit", lambda lane: lane.heard_by.ranges,
-    lambda lane, names: ["Its sound is drawn for each hit anew."], starts=_ranges,
+    lambda lane, names: ["Its sound is drawn for each hit anew."],
+    starts=lambda lane: _in_ranges(lane.heard_by),
     cleared=("sound",), possible=lambda lane: bool(lane.heard_by.controls),
     about="ring, strike and the like from ranges", group="how it is heard")

@@ -107,11 +107,11 @@ def _own_parts(lane: TimingFields, names: Names) -> list[Part]:
 
 SWING = ClauseKind[TimingFields](
     "swing", "own swing", lambda lane: lane.swing != "follow", _own_parts,
-    starts=BEGINNING, cleared=("swing",),
+    starts=BEGINNING, cleared=("swing",), forms=lambda lane: (BEGINNING, {"swing": "straight"}),
     about="another swing than the pattern's", group="when")
 STRAIGHT = ClauseKind[TimingFields](
     "straight", "stay straight", lambda lane: lane.swing != "follow", lambda lane, names: [],
-    starts={"swing": "straight"}, cleared=("swing",),
+    starts={"swing": "straight"}, cleared=("swing",), forms=lambda lane: (),
     about="no swing, whatever the pattern does", group="when")
 PATTERN_SWING = ClauseKind[Frame](
     "swing", "swing", lambda frame: frame.swing is not None,

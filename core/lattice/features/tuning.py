@@ -77,4 +77,5 @@ def _parts(lane: TuningFields, names: Names) -> list[Part]:
                                            TUNED_WORDS), "."]
 
 
-TUNED = ClauseKind[TuningFields]("tuned", "tuning of strokes", _present, _parts)
+TUNED = ClauseKind[TuningFields]("tuned", "tuning of strokes", _present, _parts,
+                                 forms=lambda lane: ({"tuned": "bend"},))

@@ -7,11 +7,20 @@ from typing import Any
 
 from lattice.base.clauses import ClauseKind, ClauseSource, Fields, Names, Part
 from lattice.base.values import limits, to_json
-from lattice.base.words import Clause, Offer, choice, many, nth, number, step_number
+from lattice.base.words import (
+    Clause,
+    Offer,
+    choice,
+    many,
+    nth,
+    number,
+    step_list,
+    step_number,
+)
 from lattice.hits.fields import COUNTS, Every, HitFields
-from lattice.rules import FOLLOWING, RULES
+from lattice.rules import FOLLOWING, RULES, STANDING
 from lattice.time.directions import DIRECTIONS
-from lattice.time.fields import BarCount
+from lattice.time.fields import BarCount, StepCount
 
 SPANS = {"cycle": ("Cycle freely", "one after another, across bars and passes"),
          "fit": ("Fit", "all steps stretched evenly over so many bars"),
@@ -27,7 +36,14 @@ def _rule_parts(lane: HitFields, names: Names) -> list[Part]:
             *lane.rule.words(lane, names), "."]
 
 
-RULE = ClauseKind[HitFields]("rule", "rule", lambda lane: True, _rule_parts)
+def _rules(lane: HitFields) -> Iterator[Fields]:
+    """Each rule that needs no other lane, as a lane begins with it."""
+    beats = [step % 4 == 0 for step in range(lane.steps)]
+    for rule in STANDING.values():
+        yield {"rule": to_json(rule.starting(beats, ()))}
+
+
+RULE = ClauseKind[HitFields]("rule", "rule", lambda lane: True, _rule_parts, forms=_rules)
 
 
 class _RuleParts(ClauseSource[HitFields]):
@@ -112,15 +128,28 @@ FLIP = ClauseKind[HitFields](
 
 
 def _pins_parts(lane: HitFields, names: Names) -> list[Part]:
-    parts = []
-    for on, does in ((True, "play"), (False, "are silent")):
-        steps = [str(step + 1) for step, pin in sorted(lane.pins.items()) if pin is on]
-        if len(steps) == 1:
-            parts.append(f"Step {steps[0]} {'plays' if on else 'is silent'} by hand.")
-        elif steps:
-            parts.append(f"Steps {' '.join(steps)} {does} by hand.")
-    return [" ".join(parts)]
+    parts: list[Part] = []
+    for word, on, play, plays in _PINNED:
+        steps = [step for step, pin in sorted(lane.pins.items()) if pin is on]
+        if steps:
+            parts += [" " if parts else "", "Step " if len(steps) == 1 else "Steps ",
+                      step_list(f"pins.{word}", f"steps that {play} by hand", steps, MOST_STEPS),
+                      f" {plays if len(steps) == 1 else play} by hand."]
+    return parts
 
 
-PINS = ClauseKind[HitFields]("pins", "steps by hand", lambda lane: bool(lane.pins), _pins_parts,
-                             cleared=("pins",))
+_PINNED = ("on", True, "play", "plays"), ("off", False, "are silent", "is silent")
+MOST_STEPS = limits(StepCount)[1]
+
+
+def _pins_written(lane: HitFields, slot: str, value: Any) -> Fields:
+    on = slot == "pins.on"
+    kept = {step: pin for step, pin in lane.pins.items() if pin is not on and step not in value}
+    return {"pins": {str(step): pin for step, pin in {
+        **kept, **dict.fromkeys(value, on)}.items()}}
+
+
+PINS = ClauseKind[HitFields](
+    "pins", "steps by hand", lambda lane: bool(lane.pins), _pins_parts, cleared=("pins",),
+    writes=_pins_written, gathered="pins", moves=False,
+    forms=lambda lane: ({"pins": {"0": on}} for on in (True, False)))

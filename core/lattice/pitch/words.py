@@ -8,7 +8,7 @@ from typing import Any
 from lattice.base.clauses import ClauseKind, Fields, Names, Part
 from lattice.base.errors import RecipeError
 from lattice.base.values import limits, to_beats, to_fraction
-from lattice.base.words import Slot, choice, note, notes, number, percent, typed
+from lattice.base.words import Fold, Slot, choice, note, notes, number, percent, typed
 from lattice.pitch.fields import PitchFields, Register, Semitones, Strum
 from lattice.pitch.key import Key
 from lattice.pitch.names import ROOTS, names_in, spelling
@@ -18,6 +18,7 @@ from lattice.pitch.reading import READING_WORDS
 from lattice.pitch.scales import SCALES, scale_words
 from lattice.pitch.voicing import VOICING_WORDS
 from lattice.strands.kinds import DEGREE, Degree
+from lattice.strands.words import strand_forms, strand_words, written
 
 OWN = "own"
 """What the word for a scale says of one of the musician's own."""
@@ -73,7 +74,7 @@ def _beats_read(text: str) -> list[str] | None:
     if text == "one bar each":
         return None
     try:
-        return [str(_length(word)) for word in text.replace(",", " ").split()]
+        return [str(_length(word)) for word in text.replace(",", " ").removesuffix("beats").split()]
     except ValueError:
         raise RecipeError("The lengths of chords are numbers of beats, such as 4 2 2 or 3/2, or "
                           "“one bar each”.") from None
@@ -116,16 +117,23 @@ def register_written(lane: PitchFields, slot: str, value: Any) -> Fields:
 def _degree_parts(lane: PitchFields, names: Names) -> list[Part]:
     reading = choice("reads", "way of reading degrees", lane.reads, READING_WORDS)
     strand = lane.strands.of(DEGREE)
-    if strand is not None:
-        told: list[Part] = [f"Degrees from their strand of {len(strand.values)}, "]
-    else:
-        told = ["Degree ", number("degree", "degree", lane.degree, *limits(Degree)), ", "]
-    return [*told, reading, ", ", *register_words(lane), "."]
+    if strand is None:
+        return ["Degree ", number("degree", "degree", lane.degree, *limits(Degree)), ", ", reading,
+                ", ", *register_words(lane), "."]
+    return [Fold(f"Degrees from their strand of {len(strand.values)}, ", ["Degrees "]), reading,
+            ", ", *register_words(lane), Fold("", [", ", *strand_words(DEGREE, lane)]), "."]
+
+
+def _degree_written(lane: PitchFields, slot: str, value: Any) -> Fields:
+    return written(lane, slot, value) if slot.startswith("strands.") else \
+        register_written(lane, slot, value)
 
 
 DEGREES = ClauseKind[PitchFields](
-    "degree", "degree", lambda lane: lane.reads_degrees, _degree_parts,
-    writes=register_written)
+    "degree", "degree", lambda lane: lane.reads_degrees, _degree_parts, writes=_degree_written,
+    forms=lambda lane: strand_forms(DEGREE, lane))
+
+
 def _signed(slot: str, label: str, value: int, bounds: tuple[int, int]) -> Slot:
     return number(slot, label, value, *bounds, text=f"{value:+d}")
 
@@ -141,7 +149,8 @@ def _transposed(lane: PitchFields, names: Names) -> list[Part]:
 
 TRANSPOSE = ClauseKind[PitchFields](
     "transpose", "transpose",
-    lambda lane: lane.transpose.degrees != 0 or lane.transpose.semitones != 0,
+    lambda lane: lane.transpose.degrees != 0 or (
+        lane.pitched and lane.transpose.semitones != 0),
     _transposed,
     starts={"transpose.degrees": 2}, cleared=("transpose",),
     possible=lambda lane: lane.in_scale, about="in key by degrees, or by semitones",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 from typing import Any
 
-from lattice.arpeggio.words import told_order
+from lattice.arpeggio.typed import told_order
 from lattice.base.percussion import note_name
 from lattice.base.values import to_json
 from lattice.base.words import listed, ordinal, written

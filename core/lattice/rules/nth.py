@@ -9,7 +9,7 @@ from typing import Annotated, Any, ClassVar, Literal, Self
 from pydantic import BeforeValidator, Field
 
 from lattice.base.errors import RecipeError
-from lattice.base.words import Slot, index, many, number
+from lattice.base.words import Fold, Slot, index, many, number
 from lattice.rules.base import FixedRule, RuleContext, grid_words
 from lattice.time.fields import TimeFields
 
@@ -46,7 +46,7 @@ class Nth(FixedRule):
         return [
             "pattern ",
             index("rule.index", "pattern number", self.index, count),
-            f" of {count:,} with ",
+            Fold(f" of {count:,}"), " with ",
             number("rule.pulses", "hits", self.pulses, 0, lane.steps),
             " hits in ",
             *grid_words(lane),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
@@ -97,8 +98,17 @@ class Movement(ClauseSource[Any]):
     others: Sequence[ClauseSource[Any]]
 
     def words(self, document: Moving, names: Names) -> Mapping[str, Slot]:
-        """The words that may follow a path, by their fields, with their own values."""
-        return {slot.slot: slot for slot in self._numbers(document, names)}
+        """The words that may follow a path, by their fields, with their own values; those that are
+        called alike are numbered."""
+        found: dict[str, Slot] = {}
+        called: Counter[str] = Counter()
+        for slot in self._numbers(document, names):
+            if slot.slot not in found:
+                called[slot.label] += 1
+                again = called[slot.label]
+                found[slot.slot] = slot if again == 1 else replace(
+                    slot, label=f"{slot.label} {again}")
+        return found
 
     def _numbers(self, document: Moving, names: Names) -> Iterator[Slot]:
         """These words, one after another."""
@@ -107,13 +117,19 @@ class Movement(ClauseSource[Any]):
                 yield from numbers_in(source, document, names)
 
     def said(self, lane: Moving, names: Names) -> Iterator[Clause]:
+        return self._said(lane, names, whole=False)
+
+    def whole(self, lane: Moving, names: Names) -> Iterator[Clause]:
+        return self._said(lane, names, whole=True)
+
+    def _said(self, lane: Moving, names: Names, *, whole: bool) -> Iterator[Clause]:
         if not lane.paths:
             return
         words = self.words(lane, names)
         for i, path in enumerate(lane.paths):
             if slot := words.get(path.word):
-                yield Clause(f"{self.id}.{i}", list(_parts(i, path, slot, lane.paths, words)),
-                             f"path of the {slot.label}", True)
+                parts = list(_parts(i, path, slot, lane.paths, words, whole))
+                yield Clause(f"{self.id}.{i}", parts, f"path of the {slot.label}", True)
 
     def offer(self, lane: Moving) -> Offer | None:
         if len(lane.paths) >= MOST_PATHS or self._next(lane) is None:
@@ -153,13 +169,14 @@ def _names(lane: Moving) -> Names:
 
 
 def _parts(i: int, path: WordPath, slot: Slot, paths: Sequence[WordPath],
-           words: Mapping[str, Slot]) -> Iterator[Part]:
+           words: Mapping[str, Slot], whole: bool) -> Iterator[Part]:
     at, unit = f"paths.{i}", " %" if slot.text.endswith(" %") else ""
-    low, high = (tidy(bound) for bound in slot.bounds)
+    low, high = (-FARTHEST, FARTHEST) if whole else (tidy(bound) for bound in slot.bounds)
     taken = {each.word for each in paths if each is not path}
 
     def end(field: str, label: str, value: float) -> Slot:
-        value = on_word(value, slot)
+        if not whole:
+            value = on_word(value, slot)
         return number(f"{at}.{field}", f"{label} of the {slot.label}", value, low, high,
                       step=slot.step, text=f"{written(value)}{unit}")
 
@@ -170,7 +187,7 @@ def _parts(i: int, path: WordPath, slot: Slot, paths: Sequence[WordPath],
     yield choice(f"{at}.shape", "shape of the path", path.shape, SHAPES)
     if path.drawn:
         yield ": "
-        points = [on_word(point, slot) for point in path.points]
+        points = [point if whole else on_word(point, slot) for point in path.points]
         yield Slot(f"{at}.points", "list", f"values of the {slot.label}", points,
                    " ".join(map(written, points)), low, high, slot.step, (), 0)
         yield ", a bar each."

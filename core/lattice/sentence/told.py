@@ -47,6 +47,8 @@ def _said(lane: Lane | None, recipe: Recipe) -> Iterator[tuple[ClauseSource[Any]
     kinds: Sequence[ClauseSource[Any]] = CLAUSES[lane.kind] if lane else PATTERN_CLAUSES
     for kind in kinds:
         for clause in kind.said(moving, names):
+            if not any(clause.parts):
+                continue
             if kind.moves:
                 clause = replace(clause, parts=[_moving(part, paths, draws)
                                                 for part in clause.parts])

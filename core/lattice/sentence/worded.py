@@ -16,10 +16,11 @@ def with_word(recipe: Recipe, lane: Lane | None, source: ClauseSource[Any], slot
     RecipeError if it does not fit."""
     if lane is None:
         return changed(recipe, source.written(recipe, slot, value))
-    return with_lane(recipe, _lane_with(lane, source, slot, value))
+    return with_lane(recipe, lane_with(lane, source, slot, value))
 
 
-def _lane_with(lane: Lane, source: ClauseSource[Lane], slot: str, value: Any) -> Lane:
+def lane_with(lane: Lane, source: ClauseSource[Lane], slot: str, value: Any) -> Lane:
+    """The lane with another value for a word of its sentence; the value as the document has it."""
     if slot == "steps":
         return lane.resized(value)
     if slot.startswith("rule."):

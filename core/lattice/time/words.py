@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from fractions import Fraction
 
-from lattice.base.clauses import ClauseKind, ClauseList, Names, Part, documents
+from lattice.base.clauses import ClauseKind, ClauseList, Fields, Names, Part, documents
 from lattice.base.values import Beats, Percent, StepLength, limits
 from lattice.base.words import beat, fraction, number, percent, step_number
 from lattice.time.fields import BarCount, RateStretch, Shift, TimeFields
@@ -63,6 +64,13 @@ def _path_parts(lane: TimeFields, names: Names, i: int) -> list[Part]:
     ]
 
 
+def _stretches(lane: TimeFields) -> Iterator[Fields]:
+    """Stretches without and with a contour."""
+    for contour in (0, 50):
+        yield {"rate_path": documents([_next_stretch(lane).model_copy(
+            update={"contour": contour})])}
+
+
 def _next_stretch(lane: TimeFields) -> RateStretch:
     """One more beat, at twice the pace, after the path's last stretch."""
     last = lane.rate_path[-1] if lane.rate_path else None
@@ -72,4 +80,4 @@ def _next_stretch(lane: TimeFields) -> RateStretch:
 
 RATE_PATH = ClauseList[TimeFields, RateStretch](
     "rate-path", "rate path", "rate_path", lambda lane: lane.rate_path, _path_parts,
-    _next_stretch, documents, about="other step lengths for some beats")
+    _next_stretch, documents, forms=_stretches, about="other step lengths for some beats")

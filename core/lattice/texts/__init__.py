@@ -1,0 +1,1 @@
+"""Texts: recipes as sentences that can be written, sent and read again."""
