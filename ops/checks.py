@@ -8,7 +8,7 @@ from pathlib import Path
 
 from ops import bench_load
 from ops.database import database, free_port
-from ops.machine import OPENAPI, ROOT, VENV, WEB, install_web, prepare, say
+from ops.machine import OPENAPI, ROOT, TEXTS, VENV, WEB, install_web, prepare, say
 from ops.serve import application_env, demo_server, listen
 
 SCHEMAS = {ROOT / "docs" / "recipe.schema.json": [], ROOT / "docs" / "clip.schema.json": ["--clip"],
@@ -87,7 +87,9 @@ def _generated() -> dict[Path, str]:
                for path, of in SCHEMAS.items()}
     cases = subprocess.run([_tool("python"), "-m", "tests.core.cases"], check=True, cwd=ROOT,
                            capture_output=True, text=True).stdout
-    return {OPENAPI: openapi, **schemas, WEB / "testing" / "cases.json": cases}
+    forms = subprocess.run([_tool("lattice"), "read", "--forms"], check=True, capture_output=True,
+                           text=True).stdout
+    return {OPENAPI: openapi, **schemas, TEXTS: forms, WEB / "testing" / "cases.json": cases}
 
 
 def _drift() -> bool:

@@ -168,6 +168,7 @@ def node_environment() -> dict[str, str]:
 
 
 OPENAPI = ROOT / "docs" / "openapi.json"
+TEXTS = ROOT / "docs" / "text.md"
 """The description of the API, made from the server's code by `./jolly api`."""
 TYPES = WEB / "src" / "generated" / "api.d.ts"
 """The same as the web's types, made from it wherever they are needed."""

@@ -82,6 +82,8 @@ from .strands.shown import ShownStrand, shown_strands
 from .telling.lanes import clip_lanes, song_lanes
 from .telling.shorter import proposals
 from .telling.target import MOST_PASSES, related
+from .texts.patterns import NamedPattern, ReadText, lane_text, pattern_text, read_text, text
+from .texts.refusal import TextError
 from .time.grain import timeline
 from .tools import TOOLS, AnyTool
 
@@ -92,21 +94,22 @@ __all__ = [
     "USED_MOST", "VOICES", "AddFill", "AnyClipEdit", "AnyEdit", "AnyOrderEdit", "AnyThrow",
     "AnyTool", "BeginningName", "Block", "Clause", "Clip", "ClipChange", "ClipEdit", "ClipLane",
     "ClipMark", "ClipSaid", "Document", "Edit", "Export", "FollowingKind", "Gusts", "Lane",
-    "LaneId", "LaneKind", "Lately", "LayIn", "Leaving", "MakeFill", "Name", "NamedRecipe",
-    "Note", "OfferedChord", "OfferedProgression", "Order", "OrderEdit", "Patterns",
-    "Performance", "Period", "Picture", "Piece", "PieceClip", "PiecePattern", "Pieces",
-    "PlacedBlock", "Places", "Recipe", "RecipeError", "Scatter", "Segment", "Sentence",
-    "ShownChord", "ShownPool", "ShownScale", "ShownSound", "ShownSpell", "ShownStrand", "Slot",
-    "Song", "Speed", "StandingKind", "StartingRecipe", "Strip", "ThrowEdit", "Wish",
-    "apply_all", "block_sentence", "block_summary", "change_clip", "change_order",
-    "check_count", "check_length", "clip_difference", "clip_fill", "clip_lanes", "clip_part",
-    "clip_tunings", "controller_name", "describe_all", "export_files", "first_chord",
-    "joined_clip", "laid_out", "lane_frames", "lane_rhythm", "lane_sentence", "lanes_in_groups",
-    "made_different", "many", "mark_strip", "measure_words", "meeting", "meeting_point",
-    "note_name", "offered_chords", "offered_progressions", "order_clip", "pattern_measures",
-    "pattern_sentence", "period", "pictures", "proposals", "read", "read_midi", "read_pieces",
-    "recipes_of", "refusing", "related", "safe_name", "said_anew", "shown_chords", "shown_pool",
-    "shown_scale", "shown_sound", "shown_spells", "shown_strands", "song_clip", "song_lanes",
-    "strangeness", "take_clip", "tempo_word", "timeline", "to_json", "to_midi", "told", "why",
-    "work", "work_of", "zipped",
+    "LaneId", "LaneKind", "Lately", "LayIn", "Leaving", "MakeFill", "Name", "NamedPattern",
+    "NamedRecipe", "Note", "OfferedChord", "OfferedProgression", "Order", "OrderEdit",
+    "Patterns", "Performance", "Period", "Picture", "Piece", "PieceClip", "PiecePattern",
+    "Pieces", "PlacedBlock", "Places", "ReadText", "Recipe", "RecipeError", "Scatter",
+    "Segment", "Sentence", "ShownChord", "ShownPool", "ShownScale", "ShownSound", "ShownSpell",
+    "ShownStrand", "Slot", "Song", "Speed", "StandingKind", "StartingRecipe", "Strip",
+    "TextError", "ThrowEdit", "Wish", "apply_all", "block_sentence", "block_summary",
+    "change_clip", "change_order", "check_count", "check_length", "clip_difference",
+    "clip_fill", "clip_lanes", "clip_part", "clip_tunings", "controller_name", "describe_all",
+    "export_files", "first_chord", "joined_clip", "laid_out", "lane_frames", "lane_rhythm",
+    "lane_sentence", "lane_text", "lanes_in_groups", "made_different", "many", "mark_strip",
+    "measure_words", "meeting", "meeting_point", "note_name", "offered_chords",
+    "offered_progressions", "order_clip", "pattern_measures", "pattern_sentence",
+    "pattern_text", "period", "pictures", "proposals", "read", "read_midi", "read_pieces",
+    "read_text", "recipes_of", "refusing", "related", "safe_name", "said_anew", "shown_chords",
+    "shown_pool", "shown_scale", "shown_sound", "shown_spells", "shown_strands", "song_clip",
+    "song_lanes", "strangeness", "take_clip", "tempo_word", "text", "timeline", "to_json",
+    "to_midi", "told", "why", "work", "work_of", "zipped",
 ]

@@ -146,7 +146,7 @@ def _turn(turns: Sequence[tuple[Slot, Any, int]], source: ClauseSource[Any], doc
     refused: Miss | None = None
     for slot, value, place in turns:
         try:
-            document = _with(document, source, slot, slot.accept(value), names)
+            document = with_value(document, source, slot, slot.accept(value), names)
         except RecipeError as problem:
             refused = refused or Miss(place, slot, str(problem), begun)
             continue
@@ -216,7 +216,8 @@ def _alike(slot: Slot, value: Any) -> bool:
     return bool(slot.value == value)
 
 
-def _with(document: Said, source: ClauseSource[Any], slot: Slot, value: Any, names: Names) -> Said:
+def with_value(document: Said, source: ClauseSource[Any], slot: Slot, value: Any,
+               names: Names) -> Said:
     """A lane or a pattern with another value for a word."""
     if isinstance(document, Recipe):
         return with_word(document, None, source, slot.slot, value)

@@ -35,6 +35,8 @@ def kinds_of(document: Said) -> Sequence[ClauseSource[Any]]:
     return CLAUSES[document.kind] if isinstance(document, Lane) else PATTERN_CLAUSES
 
 
+NAMES = {"other": "Other"}
+"""What another lane is called in examples."""
 FIRST_CONTROLLER = 74
 """What a lane that moves a controller sets where nothing is said: brightness."""
 
@@ -116,12 +118,12 @@ def openings_of(document: Said) -> Openings:
 @cache
 def _phrases(kind: LaneKind | None) -> Sequence[str]:
     return list(dict.fromkeys(
-        phrase for document in _bare(kind) for source in kinds_of(document)
-        for _, clause in _examples(source, document)
+        phrase for document in bare(kind) for source in kinds_of(document)
+        for _, _, clause in examples(source, document)
         for phrase in (clause_text(clause), *_first_labels(clause))))
 
 
-def _bare(kind: LaneKind | None) -> list[Said]:
+def bare(kind: LaneKind | None) -> list[Said]:
     """What says little yet: a pattern; a lane of a kind, by itself and with what some kinds of
     clauses hang on."""
     if kind is None:
@@ -135,27 +137,27 @@ def _bare(kind: LaneKind | None) -> list[Said]:
 @cache
 def _openings(kind: LaneKind | None) -> Openings:
     found: dict[str, dict[str, tuple[ClauseSource[Any], set[int]]]] = {}
-    for document in _bare(kind):
+    for document in bare(kind):
         for source in kinds_of(document):
-            for form, clause in _examples(source, document):
+            for form, _, clause in examples(source, document):
                 for word in _first_words(clause):
                     _, forms = found.setdefault(word, {}).setdefault(source.id, (source, {0}))
                     forms.add(form)
     return {word: list(sources.values()) for word, sources in found.items()}
 
 
-def _examples(source: ClauseSource[Any], document: Said) -> Iterator[tuple[int, Clause]]:
-    """A kind of clause in each of its forms, with the number of that."""
-    names = {"other": "Other"}
-    for clause in source.whole(document, names):
-        yield 0, clause
+def examples(source: ClauseSource[Any], document: Said) -> Iterator[tuple[
+        int, Said, Clause]]:
+    """A kind of clause in each of its forms: the number of that, and what says it."""
+    for clause in source.whole(document, NAMES):
+        yield 0, document, clause
     for form, fields in enumerate(source.begun(document), 1):
         try:
             begun = with_fields(document, fields)
         except RecipeError:
             continue
-        for clause in source.whole(begun, names):
-            yield form, clause
+        for clause in source.whole(begun, NAMES):
+            yield form, begun, clause
 
 
 def _first_words(clause: Clause) -> Iterator[str]:

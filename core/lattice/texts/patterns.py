@@ -59,6 +59,11 @@ def lane_text(lane: Lane, recipe: Recipe) -> str:
     return f"{lane_head(lane)} {sentence_text(lane, _others(names_in(recipe), lane.id))}"
 
 
+def text(recipe: Recipe, lane: str | None = None, *, name: str = "") -> str:
+    """A pattern as a text, under its name, or the lane in it that has an id."""
+    return pattern_text(recipe, name) if lane is None else lane_text(recipe.lane(lane), recipe)
+
+
 def pattern_text(recipe: Recipe, name: str) -> str:
     """A pattern as lines: its frame, its lanes, and those of its fills."""
     names = names_in(recipe)

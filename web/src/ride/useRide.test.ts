@@ -107,6 +107,20 @@ test('an answer that comes too late is not taken, and asked for again later', as
   vi.useRealTimers()
 })
 
+test('a first pace whose answer comes when its beginning is scheduled begins later', async () => {
+  vi.useFakeTimers()
+  const { steer } = useRide(() => 'drip')
+  open.meanwhile = () => (open.player.at = 0.6)
+  steer('1/8', 0)
+  await settle()
+  expect(open.pattern.took).toEqual([])
+  open.meanwhile = () => undefined
+  await vi.advanceTimersByTimeAsync(60)
+  await settle()
+  expect(heard()).toEqual([['60/48', '132/48', '1/8']])
+  vi.useRealTimers()
+})
+
 test('where the next round is answered too late, the path goes round, and is told so', async () => {
   const { ridden, steer, letGo } = useRide(() => 'drip')
   steer('1/8', 0)

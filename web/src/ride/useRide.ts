@@ -129,8 +129,10 @@ export function useRide(lane: () => string) {
     const stretches = [...before(round?.stretches ?? [], at), { from: at, to: frame(), ...feel }]
     const seen = await pattern.foresee(edits(stretches))
     const now = player.scheduledBeat()
+    const begin = (pass * frame()) / GRID
+    // Before its first pace the lane has played on without a path, which has to begin after what is scheduled.
     const inTime = seen && riding.value && passAt(now) === pass && pattern.view
-      && (!round || agree(pattern.view, seen.view, (pass * frame()) / GRID, now))
+      && (round ? agree(pattern.view, seen.view, begin, now) : now <= begin + at / GRID + 1e-9)
     if (!inTime || !pattern.take(seen)) {
       later = Math.min(LATEST, later + LATER)
       return false
