@@ -47,6 +47,7 @@ def main(address: str) -> None:
     _order(address)
     _cuttings(address)
     _moving(address)
+    _writing(address)
     with chromium(1600, 1000, "lamplight") as page:
         open_demo(page, address, "Pump Room", "Pressure")
         page.locator(".lane-head .name", has_text="Fern").click()
@@ -150,6 +151,20 @@ def _moving(address: str) -> None:
         page.get_by_role("button", name="+ lane").click()
         page.get_by_label("New lanes").wait_for()
         page.screenshot(path=FOLDER / "new-lanes.png")
+
+
+def _writing(address: str) -> None:
+    """A sentence that is being written, a word of it mistyped, with what may come next."""
+    with chromium(1280, 800) as page:
+        open_demo(page, address, "Sprinklers", "Drizzle")
+        page.locator(".lane-head .words", has_text="Drip").click()
+        page.get_by_role("button", name="write", exact=True).click()
+        field = page.get_by_role("textbox", name="What Drip says, as text")
+        field.fill("Spread 7 hits over 12 steps of 1/16, turned 0. Velocity by hit: 96 58 74. Keep "
+                   "every 3rd. Acsent every 3rd hit by +24. Each hit sounds")
+        field.press_sequentially(" ")
+        page.get_by_role("option").nth(3).wait_for()
+        page.screenshot(path=FOLDER / "writing.png")
 
 
 def _drag(page: Page, start: tuple[float, float], end: tuple[float, float]) -> None:

@@ -10,7 +10,7 @@ const FLOORS = [
   ['pattern'],
   ['drum', 'say'],
   ['sound'],
-  ['sentence', 'chords', 'library', 'ride', 'trim'],
+  ['sentence', 'writing', 'chords', 'library', 'ride', 'trim'],
   ['clip', 'strands', 'begin', 'throws'],
   ['shelf'],
   ['pieces', 'trail'],

@@ -27,8 +27,9 @@ from .edits.starts import STARTS
 from .edits.throws import THROWS, AnyThrow, ThrowEdit
 from .features.instruments import INSTRUMENTS, KITS, VOICES
 from .features.sound import FIRST_KIT, FIRST_VOICE
-from .library import LIBRARY, StartingRecipe
+from .library.base import StartingRecipe
 from .library.beginnings import BEGINNINGS, BeginningName
+from .library.listed import LIBRARY
 from .midi.export import Export, Leaving, export_files, safe_name, zipped
 from .midi.read import MOST_MIDI_BYTES, Song, read_midi, song_clip
 from .midi.write import to_midi
@@ -82,7 +83,16 @@ from .strands.shown import ShownStrand, shown_strands
 from .telling.lanes import clip_lanes, song_lanes
 from .telling.shorter import proposals
 from .telling.target import MOST_PASSES, related
-from .texts.patterns import NamedPattern, ReadText, lane_text, pattern_text, read_text, text
+from .texts.coming import Coming, what_comes
+from .texts.patterns import (
+    NamedPattern,
+    ReadText,
+    lane_text,
+    pattern_text,
+    read_text,
+    text,
+    wrong_with,
+)
 from .texts.refusal import TextError
 from .time.grain import timeline
 from .tools import TOOLS, AnyTool
@@ -93,14 +103,14 @@ __all__ = [
     "MOST_SEARCHED_STEPS", "PERCUSSION", "STANDING", "STARTS", "THROWS", "TICK", "TOOLS",
     "USED_MOST", "VOICES", "AddFill", "AnyClipEdit", "AnyEdit", "AnyOrderEdit", "AnyThrow",
     "AnyTool", "BeginningName", "Block", "Clause", "Clip", "ClipChange", "ClipEdit", "ClipLane",
-    "ClipMark", "ClipSaid", "Document", "Edit", "Export", "FollowingKind", "Gusts", "Lane",
-    "LaneId", "LaneKind", "Lately", "LayIn", "Leaving", "MakeFill", "Name", "NamedPattern",
-    "NamedRecipe", "Note", "OfferedChord", "OfferedProgression", "Order", "OrderEdit",
-    "Patterns", "Performance", "Period", "Picture", "Piece", "PieceClip", "PiecePattern",
-    "Pieces", "PlacedBlock", "Places", "ReadText", "Recipe", "RecipeError", "Scatter",
-    "Segment", "Sentence", "ShownChord", "ShownPool", "ShownScale", "ShownSound", "ShownSpell",
-    "ShownStrand", "Slot", "Song", "Speed", "StandingKind", "StartingRecipe", "Strip",
-    "TextError", "ThrowEdit", "Wish", "apply_all", "block_sentence", "block_summary",
+    "ClipMark", "ClipSaid", "Coming", "Document", "Edit", "Export", "FollowingKind", "Gusts",
+    "Lane", "LaneId", "LaneKind", "Lately", "LayIn", "Leaving", "MakeFill", "Name",
+    "NamedPattern", "NamedRecipe", "Note", "OfferedChord", "OfferedProgression", "Order",
+    "OrderEdit", "Patterns", "Performance", "Period", "Picture", "Piece", "PieceClip",
+    "PiecePattern", "Pieces", "PlacedBlock", "Places", "ReadText", "Recipe", "RecipeError",
+    "Scatter", "Segment", "Sentence", "ShownChord", "ShownPool", "ShownScale", "ShownSound",
+    "ShownSpell", "ShownStrand", "Slot", "Song", "Speed", "StandingKind", "StartingRecipe",
+    "Strip", "TextError", "ThrowEdit", "Wish", "apply_all", "block_sentence", "block_summary",
     "change_clip", "change_order", "check_count", "check_length", "clip_difference",
     "clip_fill", "clip_lanes", "clip_part", "clip_tunings", "controller_name", "describe_all",
     "export_files", "first_chord", "joined_clip", "laid_out", "lane_frames", "lane_rhythm",
@@ -111,5 +121,5 @@ __all__ = [
     "read_text", "recipes_of", "refusing", "related", "safe_name", "said_anew", "shown_chords",
     "shown_pool", "shown_scale", "shown_sound", "shown_spells", "shown_strands", "song_clip",
     "song_lanes", "strangeness", "take_clip", "tempo_word", "text", "timeline", "to_json",
-    "to_midi", "told", "why", "work", "work_of", "zipped",
+    "to_midi", "told", "what_comes", "why", "work", "work_of", "wrong_with", "zipped",
 ]

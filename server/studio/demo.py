@@ -4,7 +4,7 @@ from typing import Any
 
 from django.contrib.auth.models import User
 from django.db import transaction
-from lattice import Block, MakeFill, Order, read
+from lattice import Block, MakeFill, Order, read_text
 
 from studio.models import Pattern, Piece
 from studio.stored import orders, patterns, trail
@@ -13,164 +13,138 @@ from studio.worked_out.recipes import recipe_of
 DEMO_USER = "glasshouse"
 
 
-def euclid(pulses: int, rotation: int = 0) -> dict[str, Any]:
-    """A spread of hits."""
-    return {"kind": "euclid", "pulses": pulses, "rotation": rotation}
+PIECES = {
+    "Sprinklers": """\
+Drizzle, pattern: A frame of 1 bar of 4/4 at 124 bpm. In D dorian. Swing 56 % on 1/16. Rerolled to
+    7.
+Pump, bass drum 1: Spread 4 hits over 16 steps. Velocity 112.
+Valve, acoustic snare: Spread 2 hits over 16 steps of 1/16, turned 4. Velocity 98. Each lasts
+    120 %.
+Drip, closed hi-hat: Spread 7 hits over 12 steps. Velocity by hit: 96 58 74. Give or take in
+    velocity: -9 to +9. Accent every 3rd hit by +24. Each lasts 60 %. Each hit sounds by hit: 100
+    55 80. Step 3 rolls 3 times, even, velocity 100 % to 55 %.
+Fan, maracas: Spread 4 hits over 5 steps. Fit evenly into the frame. Velocity 78. Each hit sounds
+    by step: 100 60.
+Fern, hi wood block: Spread 5 hits over 9 steps of 1/16, turned 1. Velocity 70. Each lasts 70 %.
+    Nudge by step: 0 6 12.
+Mist, tambourine: Fill the gaps of Drip wholly with 12 steps. Keep every 3rd hit from the 2nd on,
+    counted on. Velocity 62. Each hit sounds 55 % of the time.
 
+Downpour, pattern: A frame of 2 bars of 4/4 at 124 bpm. In D dorian. All chances at 95 %. Rerolled
+    to 11.
+Pump, bass drum 1: Play steps 1 5 8 9 13 by hand. Velocity 114.
+Valve, hand clap: Spread 2 hits over 16 steps of 1/16, turned 4. Velocity 96.
+Drip, closed hi-hat: Spread 21 hits over 32 steps of 1/32. Velocity 80. Give or take in velocity:
+    -6 to +6. Contour 1 0.45 0.7 0.45 blended in by 60 %. Each lasts 50 %. Each hit sounds 85 % of
+    the time. From beat 4 for 1 beat in steps of 1/24, 70 % human. From beat 7 for 1 beat in steps
+    of 1/16, 20 % human. From beat 8 for 1 beat in steps of 1/48.
+Fan, open hi-hat: Spread 4 hits over 16 steps of 1/16, turned 2. Velocity 84. Each lasts 150 %. Tie
+    by hit: 0 0 1 0.
+Fern, claves: Spread 3 hits over 7 steps. Fit evenly into the frame. Velocity 72.
+Mist, cabasa: Fill 45 % of 16 steps of 1/16, pulled -60 to the beat. Velocity 58. Give or take in
+    velocity: -12 to +12. Give or take in time: -5 % to +5 %.
+""",
+    "Pump Room": """\
+Idle, pattern: A frame of 2 bars of 4/4 at 98 bpm. In A minor. Swing 61 % on 1/16. In the 2nd of
+    every 4 passes a gust blows 0.4 away over Fern and no other lane, another each time. Rerolled
+    to 3.
+Pump, bass drum 1: Play steps 1 4 8 11 by hand. Velocity 110.
+Valve, acoustic snare: Spread 2 hits over 16 steps of 1/16, turned 4. From beat 8 + 1/2 for 1/2
+    beat rolls 6 times (strokes of 1/48), gathering, velocity 45 % to 100 %, pitch 0 to 0, 60 % of
+    the time, in every pass.
+Drip, closed hi-hat: Spread 11 hits over 16 steps. Velocity by hit: 92 60 78 50 70. Each lasts
+    55 %. Step 15 only in the 2nd of every 2 passes.
+Fan, cowbell: Take pattern 813 with 5 hits in 14 steps. Velocity 66. Each lasts 60 %. Straight,
+    whatever the pattern's swing.
+Fern, low wood block: Spread 3 hits over 10 steps of 1/16, turned 2. Cycle freely, bouncing.
+    Velocity 74. Each lasts by hit: 60 180 90.
+Mist, pedal hi-hat: Answer every 2nd hit of Pump, 1/2 of the way to its next, on 8 steps of 1/8.
+    Cycle freely. Velocity 70.
 
-def hand(*steps: int) -> dict[str, Any]:
-    """Hits by hand, on steps counted from 1."""
-    return {"kind": "hand", "hits": [step - 1 for step in steps]}
+Pressure, pattern: A frame of 1 bar of 4/4 at 98 bpm. In A minor. Rerolled to 5.
+Pump, acoustic bass drum: Spread 5 hits over 16 steps. Step 15 plays by hand. Velocity 112.
+Valve, electric snare: Spread 2 hits over 16 steps of 1/16, turned 4. Velocity 102.
+Drip, closed hi-hat: Spread 16 hits over 24 steps of 1/24. Cycle freely, bouncing. Only steps 1 to
+    18. Velocity by hit: 90 52 66. Each lasts 50 %.
+Fan, crash cymbal 1: Play step 1 by hand. Once in each pass. Velocity 80. Each lasts 400 %. Step 1
+    only in the 1st of every 4 passes.
+Fern, low conga: Spread 4 hits over 9 steps. Cycle freely, bouncing, ends twice. Velocity 82. Of
+    steps 3 5 8 only one sounds.
+Mist, maracas: Spread 5 hits over 5 steps. Fit evenly into the frame. Velocity 54. Each hit sounds
+    70 % of the time. Let the chance move in a wave from 70 % to 20 % and back over 8 bars.
+""",
+    "Night Bloom": """\
+Bud, pattern: A frame of 1 bar of 7/8 at 136 bpm. In E phrygian. Rerolled to 21.
+Pump, bass drum 1: Play steps 1 7 11 by hand, of 14 steps. Velocity 104.
+Valve, side stick: Play steps 5 13 by hand, of 14 steps. Velocity 86.
+Drip, closed hi-hat: Spread 4 hits over 7 steps of 1/8. Played in reverse. Velocity 76. Each lasts
+    45 %.
+Fan, open triangle: Spread 3 hits over 5 steps. Fit evenly into 2 bars. Velocity 64. Each lasts
+    300 %.
+Fern, hi wood block: Spread 4 hits over 9 steps. Cycle freely, wandering. Octave by step: 0 0 1.
+    Velocity 68. Swing of its own: 60 % on 1/8.
+Mist, cabasa: Spread 9 hits over 14 steps. Cycle freely, in random order. Velocity 50. Give or take
+    in velocity: -14 to +14. Each hit sounds 80 % of the time. All chances are taken at 90 %. Roll
+    on through time: 1 1 1 2.
 
+Open, pattern: A frame of 2 bars of 7/8 at 136 bpm. In E phrygian. Swing 54 % on 1/16. Rerolled to
+    22.
+Pump, bass drum 1: Spread 4 hits over 14 steps. Velocity 110.
+Valve, acoustic snare: Play steps 5 12 by hand, of 14 steps. Starts again every 1 bar. Velocity 96.
+Drip, closed hi-hat: Spread 9 hits over 14 steps. Flipped: hits rest and rests play. Drop every 4th
+    hit. Velocity 82. Each lasts 50 %. From beat 4 for 1/2 beat rolls 3 times (strokes of 1/24),
+    even, velocity 60 % to 110 %, pitch 0 to 0, 100 % of the time, in every pass. From beat 7 for 1
+    beat rolls 6 times (strokes of 1/24), slackening, velocity 115 % to 45 %, pitch 0 to -7, 100 %
+    of the time, in the 2nd of every 2 passes. Tuned strokes leave untuned.
+Fan, ride bell: Spread 3 hits over 7 steps of 1/12. Velocity 72. Each lasts 200 %.
+Fern, high agogo: Spread 5 hits over 11 steps of 1/16, turned 2. Cycle freely, backward. Velocity
+    70. Steps 1 3 6 sound together 60 % of the time.
+Mist, tambourine: Fill the gaps of Pump wholly with 14 steps. Shifted by 1/64 of a whole note. Keep
+    every 2nd hit. Velocity 56. Give or take in velocity: -20 to +20. Loudness squeezed by 40 %
+    toward 56.
+""",
+    "Canopy Walk": """\
+Canopy, pattern: A frame of 2 bars of 4/4 at 118 bpm. In D dorian. Chords i7 IV7 bVII bIII for 8 4
+    4 16 beats. Rerolled to 31.
+Pump, bass drum 1: Spread 4 hits over 16 steps. Velocity 108.
+Drip, closed hi-hat: Spread 11 hits over 16 steps. Velocity by hit: 92 58 74. Each lasts 50 %.
+Root, melody, channel 2: Spread 6 hits over 16 steps. Degrees of the chord, from octave 2 up, by
+    hit: 0 0 2 0 1. From chord to chord it goes the near way. Velocity 104. Each lasts 80 %. Heard
+    as bass.
+Bells, melody, channel 3: Spread 9 hits over 16 steps. Walk up and down over the chord through 2
+    octaves up from octave 4 up, one note a hit, beginning again with the chord. Every 4 beats the
+    root sounds as well. Velocity by hit: 96 64 78. Each lasts 120 %. Each hit sounds 90 % of the
+    time.
+Pads, melody, channel 4: Play steps 1 3 by hand, of 4 steps of 1/2. Degrees of the key, from octave
+    3 up, by hit: chord. Chords lie smooth. Velocity 62. Each lasts 96 %. Heard as pad.
+Glow, controller, channel 3: Spread 8 hits over 8 steps of 1/4. Glide brightness (74) evenly.
+    Values from their strand, ranges drawn evenly, by hit: 58 82 74 70-118 90 60-110.
 
-def lane(name: str, note: int, steps: int, rule: dict[str, Any], **more: Any) -> dict[str, Any]:
-    """A lane of the demo."""
-    return {"id": name.lower(), "name": name, "note": note, "steps": steps, "rule": rule} | more
-
-
-def strand(*values: Any, by: str = "hit") -> dict[str, Any]:
-    """A strand of values."""
-    return {"values": list(values), "by": by}
-
-
-DRIZZLE = [
-    lane("Pump", 36, 16, euclid(4), velocity=112),
-    lane("Valve", 38, 16, euclid(2, 4), velocity=98, gate=120),
-    lane("Drip", 42, 12, euclid(7), gate=60,
-         strands={"velocity": strand(96, 58, 74), "probability": strand(100, 55, 80)},
-         vary={"velocity": [-9, 9]}, accent={"every": 3, "add": 24},
-         rolls=[{"step": 2, "strokes": 3, "velocity": [100, 55]}]),
-    lane("Fan", 70, 5, euclid(4), span="fit", velocity=78,
-         strands={"probability": strand(100, 60, by="step")}),
-    lane("Fern", 76, 9, euclid(5, 1), velocity=70, gate=70,
-         strands={"nudge": strand(0, 6, 12, by="step")}),
-    lane("Mist", 54, 12, {"kind": "gaps", "of": "drip"}, keep={"every": 3, "from": 2},
-         velocity=62, probability=55),
-]
-DOWNPOUR = [
-    lane("Pump", 36, 16, hand(1, 5, 8, 9, 13), velocity=114),
-    lane("Valve", 39, 16, euclid(2, 4), velocity=96),
-    lane("Drip", 42, 32, euclid(21), step="1/32", velocity=80, gate=50,
-         contour={"amount": 60}, vary={"velocity": [-6, 6]}, probability=85,
-         rate_path=[{"start": "3", "beats": "1", "step": "1/24", "human": 70},
-                    {"start": "6", "beats": "1", "step": "1/16", "human": 20},
-                    {"start": "7", "beats": "1", "step": "1/48", "human": 40}]),
-    lane("Fan", 46, 16, euclid(4, 2), velocity=84, gate=150,
-         strands={"tie": strand(0, 0, 1, 0)}),
-    lane("Fern", 75, 7, euclid(3), span="fit", velocity=72),
-    lane("Mist", 69, 16, {"kind": "density", "amount": 45, "pull": -60}, velocity=58,
-         vary={"velocity": [-12, 12], "time": [-5, 5]}),
-]
-IDLE = [
-    lane("Pump", 36, 16, hand(1, 4, 8, 11), velocity=110),
-    lane("Valve", 38, 16, euclid(2, 4), velocity=100,
-         rolls=[{"start": "15/2", "beats": "1/2", "strokes": 6, "velocity": [45, 100],
-                 "curve": "gathering", "probability": 60}]),
-    lane("Drip", 42, 16, euclid(11), velocity=88, gate=55,
-         strands={"velocity": strand(92, 60, 78, 50, 70)}, turns={"14": [2, 2]}),
-    lane("Fan", 56, 14, {"kind": "nth", "pulses": 5, "index": "812"}, velocity=66, gate=60,
-         swing="straight"),
-    lane("Fern", 77, 10, euclid(3, 2), velocity=74, direction="bounce",
-         strands={"gate": strand(60, 180, 90)}),
-    lane("Mist", 44, 8, {"kind": "answer", "of": "pump", "every": 2, "place": "1/2"},
-         velocity=70, step="1/8"),
-]
-PRESSURE = [
-    lane("Pump", 35, 16, euclid(5), velocity=112, pins={"14": True}),
-    lane("Valve", 40, 16, euclid(2, 4), velocity=102),
-    lane("Drip", 42, 24, euclid(16), step="1/24", velocity=84, gate=50,
-         strands={"velocity": strand(90, 52, 66)}, window=[0, 17], direction="bounce"),
-    lane("Fan", 49, 16, hand(1), span="once", velocity=80, gate=400, turns={"0": [1, 4]}),
-    lane("Fern", 64, 9, euclid(4), velocity=82, direction="bounce-twice",
-         links=[{"steps": [2, 4, 7], "mode": "one", "probability": 100}]),
-    lane("Mist", 70, 5, euclid(5), span="fit", velocity=54, probability=70,
-         paths=[{"word": "probability", "shape": "wave", "from": 70, "to": 20, "bars": 8}]),
-]
-BUD = [
-    lane("Pump", 36, 14, hand(1, 7, 11), velocity=104),
-    lane("Valve", 37, 14, hand(5, 13), velocity=86),
-    lane("Drip", 42, 7, euclid(4), step="1/8", velocity=76, gate=45, reverse=True),
-    lane("Fan", 81, 5, euclid(3), span="fit", fit_bars=2, velocity=64, gate=300),
-    lane("Fern", 76, 9, euclid(4), velocity=68, direction="wander",
-         swing={"grid": "1/8", "percent": 60}, strands={"octave": strand(0, 0, 1, by="step")}),
-    lane("Mist", 69, 14, euclid(9), velocity=50, vary={"velocity": [-14, 14]}, probability=80,
-         probability_scale=90, direction="random",
-         strands={"roll": strand(1, 1, 1, 2, by="cell")}),
-]
-OPEN = [
-    lane("Pump", 36, 14, euclid(4), velocity=110),
-    lane("Valve", 38, 14, hand(5, 12), velocity=96, restart_bars=1),
-    lane("Drip", 42, 14, euclid(9), velocity=82, gate=50, flip=True,
-         keep={"every": 4, "drop": True},
-         rolls=[{"start": "3", "beats": "1/2", "strokes": 3, "velocity": [60, 110]},
-                {"start": "6", "beats": "1", "strokes": 6, "velocity": [115, 45],
-                 "pitch": [0, -7], "curve": "slackening", "turns": [2, 2]}]),
-    lane("Fan", 53, 7, euclid(3), step="1/12", velocity=72, gate=200),
-    lane("Fern", 67, 11, euclid(5, 2), velocity=70, direction="backward",
-         links=[{"steps": [0, 2, 5], "mode": "together", "probability": 60}]),
-    lane("Mist", 54, 14, {"kind": "gaps", "of": "pump"}, keep={"every": 2}, velocity=56,
-         shift="1/64", squeeze=40, vary={"velocity": [-20, 20]}),
-]
-
-CANOPY = [
-    lane("Pump", 36, 16, euclid(4), velocity=108),
-    lane("Drip", 42, 16, euclid(11), velocity=78, gate=50,
-         strands={"velocity": strand(92, 58, 74)}),
-    lane("Root", 36, 16, euclid(6), kind="pitched", channel=2, octave=2, reads="chord", gate=80,
-         sound={"by": "bass"}, velocity=104, near=True,
-         strands={"degree": strand(0, 0, 2, 0, 1)}),
-    lane("Bells", 36, 16, euclid(9), kind="pitched", channel=3, velocity=84, gate=120,
-         sound={"by": "bell"}, probability=90, strands={"velocity": strand(96, 64, 78)},
-         arpeggio={"pool": "chord", "octaves": 2, "order": "up-down", "restart": "chord",
-                   "anchor": {"note": "root", "every": 4, "unit": "beats"}}),
-    lane("Pads", 36, 4, hand(1, 3), kind="pitched", channel=4, step="1/2", velocity=62, gate=96,
-         sound={"by": "pad"}, voicing="smooth", octave=3,
-         strands={"degree": strand({"all": "chord"})}),
-    lane("Glow", 36, 8, euclid(8), kind="control", channel=3, step="1/4",
-         control={"number": 74, "move": "glide"},
-         strands={"value": strand(58, 82, 74, [70, 118], 90, [60, 110])}),
-]
-CISTERN = [
-    lane("Kettle", 36, 16, euclid(11), velocity=96, gate=60,
-         arpeggio={"pool": [36, 42, 38, 42, 46], "order": [0, 1, "rest", 2, 1, "hold", 3, [0, 3]],
-                   "restart": 8,
-                   "anchor": {"note": 36, "every": 4, "unit": "beats", "mode": "instead"}}),
-    lane("Lids", 60, 12, euclid(7), velocity=74, gate=50,
-         sound={"by": "tin", "set": {"ring": [20, 70]}},
-         arpeggio={"pool": "scale", "order": "shuffle", "exchanged": [[62, 75]]},
-         strands={"velocity": strand(84, 56, 70)}),
-    lane("Root", 36, 16, euclid(5), kind="pitched", channel=2, octave=2, sound={"by": "bass"},
-         velocity=100, strands={"degree": strand(0, 0, 4, 0, 3, 6, -1)}),
-    lane("Reed", 36, 10, euclid(4, 1), kind="pitched", channel=3, octave=5, gate=150,
-         sound={"by": "reed", "set": {"glide": 30}}, velocity=70, reads="bend",
-         strands={"degree": strand(0, [2, 4], 1, 5, [-1, 2])}),
-    lane("Glass", 36, 8, euclid(3), kind="pitched", channel=4, step="1/8", gate=200,
-         sound={"by": "glass"}, velocity=66,
-         arpeggio={"pool": "chord", "octaves": 3, "order": "outside-in", "restart": "never",
-                   "second": {"step": "1/24", "order": "up", "octaves": 2}}),
-    lane("Glow", 36, 10, {"kind": "where", "of": "reed"}, kind="control", channel=3,
-         control={"number": 74}, by_velocity=[40, 110]),
-    lane("Mist", 36, 4, euclid(4), kind="control", channel=4, step="1/4",
-         control={"number": 10, "move": "glide"},
-         paths=[{"word": "value", "shape": "wave", "from": 30, "to": 98, "bars": 8}]),
-]
-
-PIECES: list[tuple[str, dict[str, Any], dict[str, tuple[dict[str, Any], list[dict[str, Any]]]]]] = [
-    ("Sprinklers", {"tempo": 124, "key": {"root": 2, "scale": "dorian"}}, {
-        "Drizzle": ({"seed": 7, "swing": {"grid": "1/16", "percent": 56}}, DRIZZLE),
-        "Downpour": ({"seed": 11, "bars": 2, "probability_scale": 95}, DOWNPOUR)}),
-    ("Pump Room", {"tempo": 98, "key": {"root": 9, "scale": "minor"}}, {
-        "Idle": ({"seed": 3, "bars": 2, "swing": {"grid": "1/16", "percent": 61},
-                  "gusts": [{"every": 4, "from": 2, "lanes": ["fern"]}]}, IDLE),
-        "Pressure": ({"seed": 5}, PRESSURE)}),
-    ("Night Bloom", {"tempo": 136, "meter": [7, 8], "key": {"root": 4, "scale": "phrygian"}}, {
-        "Bud": ({"seed": 21}, BUD),
-        "Open": ({"seed": 22, "bars": 2, "swing": {"grid": "1/16", "percent": 54}}, OPEN)}),
-    ("Canopy Walk", {"tempo": 118, "key": {"root": 2, "scale": "dorian"}}, {
-        "Canopy": ({"seed": 31, "bars": 2, "chords": {
-            "text": "i7 IV7 bVII bIII", "beats": [8, 4, 4, 16]}}, CANOPY),
-        "Cistern": ({"seed": 32, "swing": {"grid": "1/16", "percent": 55}}, CISTERN)}),
-]
+Cistern, pattern: A frame of 1 bar of 4/4 at 118 bpm. In D dorian. Swing 55 % on 1/16. Rerolled to
+    32.
+Kettle, bass drum 1: Spread 11 hits over 16 steps. Walk in its own order 1, 2, rest, 3, 2, hold, 4,
+    1 with 4 over notes of its own Bass drum 1, Closed hi-hat, Acoustic snare, Closed hi-hat, Open
+    hi-hat through 1 octave, one note a hit, beginning again every so many hits. Every 4 beats note
+    Bass drum 1 sounds instead. Velocity 96. Each lasts 60 %.
+Lids, hi bongo: Spread 7 hits over 12 steps. Walk shuffled over the scale through 1 octave, one
+    note a hit, beginning again in every pass, with Claves for Mute hi conga. Velocity by hit: 84
+    56 70. Each lasts 50 %. Heard on the kit tin, ring 20 % to 70 %. Its sound is drawn for each
+    hit anew.
+Root, melody, channel 2: Spread 5 hits over 16 steps. Degrees of the key, from octave 2 up, by hit:
+    0 0 4 0 3 6 -1. Heard as bass.
+Reed, melody, channel 3: Spread 4 hits over 10 steps of 1/16, turned 1. Degrees bent to the chord,
+    from octave 5 up, by hit: 0, 2-4, 1, 5, -1 to 2. Velocity 70. Each lasts 150 %. Heard as reed,
+    bright 50 %, breath 20 %, swell 15 %, glide 30 %.
+Glass, melody, channel 4: Spread 3 hits over 8 steps of 1/8. Walk outside in over the chord through
+    3 octaves up from octave 4 up, one note a hit, beginning again never. All that sounds is walked
+    again every 1/24 up through 2 octaves. Velocity 66. Each lasts 200 %. Heard as glass.
+Glow, controller, channel 3: Play where Reed plays, on 10 steps. Cycle freely. Value from Reed’s
+    velocity, from 40 to 110.
+Mist, controller, channel 4: Spread 4 hits over 4 steps of 1/4. Glide pan (10) evenly. Let the
+    value move in a wave from 30 to 98 and back over 8 bars.
+""",
+}
+"""The pieces: the texts of their patterns."""
 
 ORDERS: dict[str, tuple[tuple[int, int] | None, list[tuple[str, dict[str, Any]]]]] = {
     "Sprinklers": ((2, 3), [
@@ -204,10 +178,10 @@ def load() -> bool:
     user = demo_user()
     if Piece.objects.filter(owner=user).exists():
         return False
-    for name, shared, contents in PIECES:
+    for name, text in PIECES.items():
         piece = Piece.objects.create(owner=user, name=name)
-        for pattern_name, (own, lanes) in contents.items():
-            recipe = read(shared | own | {"lanes": lanes})
+        for read in read_text(text).patterns:
+            pattern_name, recipe = read.name, read.recipe
             if pattern_name in FILLS:
                 recipe = MakeFill(do="make_fill", throw=FILLS[pattern_name]).apply(recipe)
             pattern = patterns.begin(piece, pattern_name, recipe)

@@ -33,6 +33,9 @@ BODIES: dict[str, Any] = {
     "undo": {"revision": 1, "end": 4}, "redo": {"revision": 1, "end": 4}, "trail": PASS,
     "keep": {"bars": 1}, "duplicate": None, "restore": None, "shelf": {"clips": []},
     "join": {"clips": [1, 1]},
+    "writing": {"revision": 1, "lane": "pump", "text": "Spread 3", "caret": 8},
+    "written": {"text": "Spread 3 hits over 8 steps."},
+    "texts": {"text": "Rain, pattern: A frame of 1 bar.", "keys": [PASS["key"]]},
     "say": {"revision": 1, "lane": "pump"}, "cuttings": {"revision": 1}, "throws": {"pattern": 1}}
 """A body for each kind of call that takes more than a name."""
 CLIP_BODIES: dict[str, Any] = {

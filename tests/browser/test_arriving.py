@@ -69,7 +69,7 @@ def test_a_lane_is_said_shorter_in_a_sentence_that_is_chosen(studio: Studio) -> 
     studio.lane("Bell")
     page.get_by_role("button", name="say it shorter").click()
     dialog = page.get_by_role("dialog")
-    expect(dialog).to_contain_text("as it stands")
+    expect(dialog).to_contain_text("As it stands")
     dialog.get_by_role("button", name="Spread 5 hits over 16 steps").first.click()
     studio.settled(lambda state: state["history"]["undo"] == "Bell: said otherwise")
     expect(page.locator(".lane-words .clauses")).to_contain_text("Spread 5 hits over 16 steps")

@@ -76,7 +76,7 @@ def test_the_demo_pieces_never_clip_nor_does_a_wall_of_drums(studio: Studio) -> 
     studio.own_copy()
     page = studio.page
     there = {piece["name"]: piece["patterns"] for piece in studio.api("GET", "pieces")}
-    patterns = [pattern["id"] for name, _, _ in PIECES for pattern in there[name]]
+    patterns = [pattern["id"] for name in PIECES for pattern in there[name]]
     assert len(patterns) >= 6
     for pattern in patterns:
         view = studio.api("POST", f"patterns/{pattern}/state", {"end": 16})["view"]

@@ -16,8 +16,8 @@ from lattice.edits import AnyEdit, apply_all
 from lattice.edits.starts import STARTS
 from lattice.edits.throws import THROWS
 from lattice.features.movement import SHAPES
-from lattice.library import LIBRARY
 from lattice.library.beginnings import BEGINNINGS
+from lattice.library.listed import LIBRARY
 from lattice.play import play
 from lattice.recipe import Recipe, read
 from lattice.results.meeting import meeting_point

@@ -10,7 +10,7 @@ from lattice.base.errors import RecipeError
 from lattice.base.percussion import note_name
 from lattice.base.values import to_json
 from lattice.edits import AnyEdit, apply_all
-from lattice.library import LIBRARY
+from lattice.library.listed import LIBRARY
 from lattice.play import play
 from lattice.recipe import Recipe, read
 from lattice.results.why import why

@@ -2,15 +2,19 @@
 
 import json
 import re
+from pathlib import Path
 from typing import Any
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from lattice.base.errors import RecipeError
 from lattice.cli import main
-from lattice.library import LIBRARY
+from lattice.edits.write import WriteLane
+from lattice.library.listed import LIBRARY
 from lattice.play import Performance
 from lattice.recipe import Lane, Recipe, read
+from lattice.texts.coming import what_comes
 from lattice.texts.patterns import lane_text, pattern_text, read_text
 from lattice.texts.refusal import TextError
 from lattice.texts.tokens import alike
@@ -125,7 +129,7 @@ def test_people_write_as_they_speak(written: str, said: str) -> None:
      "letter 15); take it out."),
     ("  \n . ", "  \n . ", "Write what a lane plays, such as “Spread 7 hits over 12 steps of "
      "1/16”; there is nothing to read yet."),
-    ("Walk " * 100_000, "", "A text takes up to 256,000 letters; this one has 500,000."),
+    ("Walk " * 100_000, "", "A text takes up to 100,000 letters; this one has 500,000."),
 ])
 def test_what_cannot_be_read_is_told_with_its_place(written: str, place: str, why: str) -> None:
     with pytest.raises(TextError) as refused:
@@ -202,3 +206,38 @@ def test_the_command_line_reads_texts(capsys: pytest.CaptureFixture[str], tmp_pa
     assert main(["midi", str(tmp_path / "rain.txt"), "-o", str(tmp_path / "rain.mid")]) == 0
     assert main(["read", "Sprad 7 hits"]) == 2
     assert capsys.readouterr().err == "lattice: “Sprad” is not known; did you mean “Spread”?\n"
+
+
+def test_the_lanes_of_the_guide_can_be_written() -> None:
+    page = (Path(__file__).parents[2] / "docs" / "guide" / "9-writing.md").read_text()
+    lanes = read_text(re.findall(r"```\n(.+?)```", page, re.S)[0]).lanes
+    assert len(lanes) == 10 and lanes[5].follows == "drip"
+
+
+def test_what_may_come_next_is_offered() -> None:
+    around = recipe({"id": "it", "name": "It"}, {"id": "drip", "name": "Drip"})
+
+    def offered(text: str) -> list[str]:
+        return [each.text for each in what_comes(text, len(text), around.lane("it"), around)]
+
+    assert offered("Fill the gaps of ") == ["Drip"]
+    assert offered("Spread 7 hits over") == ["16"]
+    assert offered("Velocity by") == ["by step", "by hit"]
+    assert offered("Spread 3 hits over 8 steps. Acc")[0].startswith("Accent every 3rd")
+    assert not any(each.startswith("Spread") for each in offered("Spread 3 hits over 8 steps. "))
+    (number,) = what_comes("Each hit sounds 75 of", 15, around.lane("it"), around)[:1]
+    assert (number.text, number.about) == ("75 %", "a number from 0 to 100 (chance)")
+
+
+def test_a_lane_is_written_as_one_change() -> None:
+    found = read(SPRINKLERS.model_dump(mode="json", by_alias=True))
+    written = WriteLane(do="write", lane="mist", text="Spread 3 hits over 8 steps.").apply(found)
+    mist = written.lane("mist")
+    assert (mist.kind, mist.channel, mist.name, mist.steps) == (
+        "pitched", 5, found.lane("mist").name, 8)
+    named = WriteLane(do="write", lane="mist", text="Rain, claves: Velocity 3.").apply(found)
+    assert (named.lane("mist").name, named.lane("mist").note) == ("Rain", 75)
+    for wrong in ("Velocity 300", "A, claves: Velocity 3.\nB, claves: Velocity 3.",
+                  "Fill the gaps of Drip drip. Fill 30 % of 8 steps."):
+        with pytest.raises(RecipeError):
+            WriteLane(do="write", lane="mist", text=wrong).apply(found)

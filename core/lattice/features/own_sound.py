@@ -3,6 +3,7 @@ a page that makes the sounds reads them; notes and files do not change."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Annotated, Any, Self
 
 from pydantic import Field, model_validator
@@ -10,7 +11,7 @@ from pydantic import Field, model_validator
 from lattice.base.clauses import ClauseKind, Fields, Names, Part
 from lattice.base.group import LaneId
 from lattice.base.values import Document, Name, Percent, limits
-from lattice.base.words import choice, number, percent
+from lattice.base.words import Clause, choice, number, percent
 from lattice.features.sound import SoundFields
 
 Tuning = Annotated[float, Field(ge=-24, le=24)]
@@ -98,7 +99,14 @@ def _choke_written(lane: OwnSoundFields, slot: str, value: Any) -> Fields:
     return {slot: value or None}
 
 
-OWN_SOUND = ClauseKind[OwnSoundFields](
+class _Recording(ClauseKind[OwnSoundFields]):
+    """A recording stays with its lane, and is in no text."""
+
+    def whole(self, lane: OwnSoundFields, names: Names) -> Iterator[Clause]:
+        return iter(())
+
+
+OWN_SOUND = _Recording(
     "own_sound", "own sound", lambda lane: lane.recording is not None, _parts,
     cleared=("own_sound",))
 CHOKE = ClauseKind[OwnSoundFields](

@@ -8,9 +8,10 @@ from typing import Annotated, Any, NamedTuple, Self
 
 from pydantic import Field, model_validator
 
-from lattice.base.values import Document, Name
+from lattice.base.values import Document, Name, to_json
 from lattice.pitch.progression import Chords
 from lattice.recipe import Lane, refusing
+from lattice.texts.patterns import read_text
 
 
 class Needs(NamedTuple):
@@ -60,3 +61,10 @@ class StartingRecipe(Document):
             ends += [bar * bars for bars in (lane.fit_bars, lane.restart_bars) if bars]
         return Needs(ceil(max(ends, default=bar) / bar),
                      self.chords is None and lane is not None and lane.takes_chord)
+
+
+def written(name: str, group: str, about: str, text: str, source: str = "") -> StartingRecipe:
+    """A starting recipe whose lane is said by a text."""
+    (lane,) = read_text(text).lanes
+    fields = {field: value for field, value in to_json(lane).items() if field not in ("id", "name")}
+    return StartingRecipe(name=name, group=group, about=about, source=source, lane=fields)

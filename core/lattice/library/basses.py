@@ -2,65 +2,63 @@
 
 from __future__ import annotations
 
-from typing import Any
+from lattice.library.base import StartingRecipe, written
 
-from lattice.library.base import StartingRecipe
-
-
-def _pitched(sound: str, octave: int, **lane: Any) -> dict[str, Any]:
-    return {"kind": "pitched", "octave": octave, "sound": {"by": sound}} | lane
-
-
-def _degrees(*values: Any, by: str = "hit") -> dict[str, Any]:
-    return {"degree": {"values": list(values), "by": by}}
-
-
-def _spread(pulses: int, rotation: int = 0) -> dict[str, Any]:
-    return {"kind": "euclid", "pulses": pulses, "rotation": rotation}
-
-
-_BASSES: list[tuple[str, str, dict[str, Any]]] = [
+_BASSES = [
     ("Root on the beat", "the chord's bass, four to the bar",
-     {"rule": _spread(4), "reads": "chord"}),
-    ("Root and fifth", "in turns", {"rule": _spread(4), "reads": "chord",
-                                    "strands": _degrees(0, 2)}),
+     "Melody: Spread 4 hits over 16 steps. Degree 0, of the chord, from octave 2 up. From chord "
+     "to chord it goes the near way. Heard as bass."),
+    ("Root and fifth", "in turns",
+     "Melody: Spread 4 hits over 16 steps. Degrees of the chord, from octave 2 up, by hit: 0 2. "
+     "From chord to chord it goes the near way. Heard as bass."),
     ("Octaves", "low and high in turns",
-     {"rule": _spread(8), "reads": "chord", "gate": 60,
-      "strands": {"octave": {"values": [0, 1], "by": "hit"}}}),
+     "Melody: Spread 8 hits over 16 steps. Degree 0, of the chord, from octave 2 up. Octave by "
+     "hit: 0 1. From chord to chord it goes the near way. Each lasts 60 %. Heard as bass."),
     ("Walk within the chord", "up and down its tones",
-     {"rule": _spread(4), "arpeggio": {"order": "up-down", "restart": "chord"}}),
-    ("Tresillo bass", "3+3+2", {"steps": 8, "step": "1/8", "rule": _spread(3), "reads": "chord",
-                                "strands": _degrees(0, 0, 2)}),
-    ("Offbeat bass", "between the beats", {"rule": _spread(4, 2), "reads": "chord", "gate": 80}),
+     "Melody: Spread 4 hits over 16 steps. Walk up and down over the chord through 1 octave from "
+     "octave 2 up, one note a hit, beginning again with the chord. Heard as bass."),
+    ("Tresillo bass", "3+3+2",
+     "Melody: Spread 3 hits over 8 steps of 1/8. Degrees of the chord, from octave 2 up, by hit: "
+     "0 0 2. From chord to chord it goes the near way. Heard as bass."),
+    ("Offbeat bass", "between the beats",
+     "Melody: Spread 4 hits over 16 steps of 1/16, turned 2. Degree 0, of the chord, from octave "
+     "2 up. From chord to chord it goes the near way. Each lasts 80 %. Heard as bass."),
     ("Rolling sixteenths", "three after each beat",
-     {"rule": {"kind": "hand", "hits": [1, 2, 3, 5, 6, 7, 9, 10, 11, 13, 14, 15]},
-      "reads": "chord", "gate": 60, "contour": {"amount": 50, "shape": [0.6, 0.8, 1]}}),
+     "Melody: Play steps 2 3 4 6 7 8 10 11 12 14 15 16 by hand. Degree 0, of the chord, from "
+     "octave 2 up. From chord to chord it goes the near way. Contour 0.6 0.8 1 blended in by 50 "
+     "%. Each lasts 60 %. Heard as bass."),
     ("Gliding bass", "overlapping notes slide",
-     {"rule": _spread(5), "reads": "chord", "gate": 230, "strands": _degrees(0, 0, 2, 1),
-      "sound": {"by": "bass", "set": {"glide": 35}}}),
+     "Melody: Spread 5 hits over 16 steps. Degrees of the chord, from octave 2 up, by hit: 0 0 2 "
+     "1. From chord to chord it goes the near way. Each lasts 230 %. Heard as bass, bright 40 %, "
+     "punch 45 %, growl 20 %, glide 35 %."),
     ("Long pedal", "one note, whatever the chord",
-     {"steps": 1, "step": "1/1", "rule": _spread(1), "gate": 100}),
+     "Melody: Spread 1 hit over 1 step of 1. Degree 0, of the key, from octave 2 up. Each lasts "
+     "100 %. Heard as bass."),
     ("From the chord's root", "down the key from each root",
-     {"rule": _spread(6), "reads": "chord-root", "strands": _degrees(0, 0, -1, -2)}),
+     "Melody: Spread 6 hits over 16 steps. Degrees from the chord's root, from octave 2 up, by "
+     "hit: 0 0 -1 -2. From chord to chord it goes the near way. Heard as bass."),
 ]
-_CHORD_LANES: list[tuple[str, str, dict[str, Any]]] = [
-    ("Close chords", "as they are spelled", {"voicing": "close"}),
-    ("Open chords", "every second note an octave up", {"voicing": "open", "octave": 3}),
-    ("Drop-2 chords", "the second from the top an octave down", {"voicing": "drop-2"}),
-    ("Smooth chords", "moving as little as can be", {"voicing": "smooth"}),
+_CHORD_LANES = [
+    ("Close chords", "as they are spelled",
+     "Melody: Spread 2 hits over 2 steps of 1/2. Degrees of the key, from octave 4 up, by hit: "
+     "chord. Chords lie close. Velocity 66. Each lasts 98 %. Heard as pad."),
+    ("Open chords", "every second note an octave up",
+     "Melody: Spread 2 hits over 2 steps of 1/2. Degrees of the key, from octave 3 up, by hit: "
+     "chord. Chords lie open. Velocity 66. Each lasts 98 %. Heard as pad."),
+    ("Drop-2 chords", "the second from the top an octave down",
+     "Melody: Spread 2 hits over 2 steps of 1/2. Degrees of the key, from octave 4 up, by hit: "
+     "chord. Chords lie drop 2. Velocity 66. Each lasts 98 %. Heard as pad."),
+    ("Smooth chords", "moving as little as can be",
+     "Melody: Spread 2 hits over 2 steps of 1/2. Degrees of the key, from octave 4 up, by hit: "
+     "chord. Chords lie smooth. Velocity 66. Each lasts 98 %. Heard as pad."),
     ("Offbeat stabs", "short, between the beats",
-     {"steps": 16, "step": "1/16", "rule": _spread(4, 2), "gate": 60, "voicing": "smooth",
-      "sound": {"by": "pluck"}}),
+     "Melody: Spread 4 hits over 16 steps of 1/16, turned 2. Degrees of the key, from octave 4 "
+     "up, by hit: chord. Chords lie smooth. Velocity 66. Each lasts 60 %. Heard as pluck."),
     ("Strummed", "spread upward, then down",
-     {"steps": 4, "step": "1/4", "rule": _spread(4), "gate": 90, "strum": 20,
-      "sound": {"by": "pluck"}}),
+     "Melody: Spread 4 hits over 4 steps of 1/4. Degrees of the key, from octave 4 up, by hit: "
+     "chord. Chords lie close, strummed over 20 % of the step. Velocity 66. Heard as pluck."),
 ]
 BASSES: tuple[StartingRecipe, ...] = tuple(
-    StartingRecipe(name=name, group="basses", about=about,
-                   lane=_pitched("bass", 2, near="reads" in lane) | lane)
-    for name, about, lane in _BASSES)
+    written(name, "basses", about, text) for name, about, text in _BASSES)
 CHORD_LANES: tuple[StartingRecipe, ...] = tuple(
-    StartingRecipe(name=name, group="chord lanes", about=about,
-                   lane=_pitched("pad", 4, steps=2, step="1/2", rule=_spread(2), gate=98,
-                                 velocity=66, strands=_degrees({"all": "chord"})) | lane)
-    for name, about, lane in _CHORD_LANES)
+    written(name, "chord lanes", about, text) for name, about, text in _CHORD_LANES)

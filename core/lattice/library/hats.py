@@ -2,49 +2,41 @@
 
 from __future__ import annotations
 
-from typing import Any
+from lattice.library.base import StartingRecipe, written
 
-from lattice.library.base import StartingRecipe
-
-
-def _spread(pulses: int, rotation: int = 0) -> dict[str, Any]:
-    return {"kind": "euclid", "pulses": pulses, "rotation": rotation}
-
-
-_PARTS: list[tuple[str, str, dict[str, Any]]] = [
+_PARTS = [
     ("Offbeat hat", "open, between the beats",
-     {"note": 46, "rule": _spread(4, 2), "velocity": 88, "gate": 90}),
+     "Open hi-hat: Spread 4 hits over 16 steps of 1/16, turned 2. Velocity 88."),
     ("Breathing sixteenths", "strong and weak as hands play",
-     {"note": 42, "rule": _spread(16), "velocity": 92, "gate": 45, "contour": {"amount": 60},
-      "vary": {"velocity": [-7, 7]}}),
+     "Closed hi-hat: Spread 16 hits over 16 steps. Velocity 92. Give or take in velocity: -7 to "
+     "+7. Contour 1 0.45 0.7 0.45 blended in by 60 %. Each lasts 45 %."),
     ("Twelve over sixteen", "seven of twelve, drifting",
-     {"note": 42, "steps": 12, "rule": _spread(7), "gate": 55,
-      "strands": {"velocity": {"values": [96, 58, 74], "by": "hit"}}}),
+     "Closed hi-hat: Spread 7 hits over 12 steps. Velocity by hit: 96 58 74. Each lasts 55 %."),
     ("Hats with a roll", "three strokes before the bar, half the time",
-     {"note": 42, "rule": _spread(8), "gate": 50, "contour": {"amount": 40},
-      "rolls": [{"step": 14, "strokes": 3, "velocity": [60, 110], "probability": 50}]}),
+     "Closed hi-hat: Spread 8 hits over 16 steps. Contour 1 0.45 0.7 0.45 blended in by 40 %. "
+     "Each lasts 50 %. Step 15 rolls 3 times, even, velocity 60 % to 110 %, pitch 0 to 0, 50 % "
+     "of the time."),
     ("Ratchet", "rolls that grow over the bar",
-     {"note": 42, "rule": _spread(8), "gate": 45,
-      "strands": {"roll": {"values": [1, 1, 2, 1, 1, 2, 3, 4], "by": "hit"}}}),
+     "Closed hi-hat: Spread 8 hits over 16 steps. Each lasts 45 %. Roll by hit: 1 1 2 1 1 2 3 4."),
     ("Two hats walk", "closed and pedal in turns, two loudnesses",
-     {"note": 42, "rule": _spread(16), "gate": 45, "arpeggio": {
-         "pool": "held", "velocities": "held",
-         "held": [{"note": 42, "velocity": 110}, {"note": 44, "velocity": 60}]}}),
+     "Closed hi-hat: Spread 16 hits over 16 steps. Walk up over what is held (Closed hi-hat, "
+     "Pedal hi-hat) struck 110 60 through 1 octave, one note a hit, as loud as struck, beginning "
+     "again in every pass. Each lasts 45 %."),
     ("Shaker triplets", "twelve to the bar, loose",
-     {"note": 70, "steps": 12, "step": "1/12", "rule": _spread(12), "velocity": 66, "gate": 50,
-      "vary": {"velocity": [-10, 10], "time": [-6, 6]}, "contour": {
-          "amount": 50, "shape": [1, 0.5, 0.7]}}),
+     "Maracas: Spread 12 hits over 12 steps of 1/12. Velocity 66. Give or take in velocity: -10 "
+     "to +10. Contour 1 0.5 0.7 blended in by 50 %. Each lasts 50 %. Give or take in time: -6 % "
+     "to +6 %."),
     ("Sparse hat", "a third of the steps, by chance of place",
-     {"note": 42, "rule": {"kind": "density", "amount": 34, "pull": -40}, "gate": 50}),
+     "Closed hi-hat: Fill 34 % of 16 steps of 1/16, pulled -40 to the beat. Each lasts 50 %."),
     ("Five over the bar", "fitted, against the beat",
-     {"note": 70, "steps": 5, "span": "fit", "fit_bars": 1, "rule": _spread(5), "velocity": 72}),
+     "Maracas: Spread 5 hits over 5 steps. Fit evenly into 1 bar. Velocity 72."),
     ("Ghost snare", "quiet hits between the beats",
-     {"note": 38, "rule": _spread(5, 3), "velocity": 38, "probability": 65, "gate": 60}),
+     "Acoustic snare: Spread 5 hits over 16 steps of 1/16, turned 3. Velocity 38. Each lasts 60 "
+     "%. Each hit sounds 65 % of the time."),
     ("Kit on a scale", "a kit walked as a scale, the kick on the beat",
-     {"note": 36, "rule": _spread(11), "gate": 60, "arpeggio": {
-         "pool": "scale", "order": "inside-out", "restart": "never",
-         "anchor": {"note": 36, "every": 1, "unit": "beats", "mode": "instead"}}}),
+     "Bass drum 1: Spread 11 hits over 16 steps. Walk inside out over the scale through 1 "
+     "octave, one note a hit, beginning again never. Every 1 beat note Bass drum 1 sounds "
+     "instead. Each lasts 60 %."),
 ]
 HATS: tuple[StartingRecipe, ...] = tuple(
-    StartingRecipe(name=name, group="hats and small drums", about=about, lane=lane)
-    for name, about, lane in _PARTS)
+    written(name, "hats and small drums", about, text) for name, about, text in _PARTS)

@@ -20,7 +20,7 @@ from lattice.recipe import Lane, Recipe, changed, edited
 from lattice.rules import RULES
 from lattice.sentence.worded import lane_with, with_word
 from lattice.texts.slots import Text
-from lattice.texts.tokens import Token, alike, of_literal, same
+from lattice.texts.tokens import Token, alike, begins, of_literal, same
 
 MOST_TURNS = 40
 """A clause is said again so often at the most."""
@@ -30,10 +30,12 @@ Said = Lane | Recipe
 
 @dataclass(frozen=True, slots=True)
 class Read:
-    """A clause that was read: what has it now, and the token after it."""
+    """A clause that was read: what has it now, and the token after it; what else it might have
+    said there, if it was not read to its end."""
 
     document: Said
     end: int
+    unsaid: Part | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,13 +74,24 @@ def read_clause(source: ClauseSource[Any], forms: Collection[int], document: Sai
                 miss = found
         elif best is None or found.end > best.end:
             try:
-                best = Read(joined(found.document), found.end)
+                best = Read(joined(found.document), found.end, found.unsaid)
             except RecipeError as problem:
                 miss = Miss(found.end, "", str(problem), at)
             else:
                 if text.is_over(found.end - 1):
                     break
     return best or miss or Miss(at, "")
+
+
+def coming(source: ClauseSource[Any], forms: Collection[int], document: Said, names: Names,
+           text: Text, at: int) -> Iterator[Part]:
+    """What may come after a text that ends within a clause of a kind, which begins at a token."""
+    for form, holding, _ in _forms(source, forms, document):
+        found = _turned(source, holding, names, text, at, whole=form > 1)
+        part = found.unsaid if isinstance(found, Read) else \
+            found.wants if found.refusal is None and found.at >= len(text.row) else None
+        if part:
+            yield part
 
 
 def _forms(source: ClauseSource[Any], forms: Collection[int], document: Said) -> Iterator[tuple[
@@ -134,7 +147,8 @@ def _turned(source: ClauseSource[Any], document: Said, names: Names, text: Text,
             return Read(document, held.end)
         over = text.is_over(held.end) or text.row[held.end].apart
         if over and held.may_end and not whole:
-            return Read(document, min(held.end + text.is_over(held.end), len(text.row)))
+            return Read(document, min(held.end + text.is_over(held.end), len(text.row)),
+                        held.stopped)
         return Miss(held.end, held.stopped, None, at)
     return Miss(at, "", None, at)
 
@@ -156,38 +170,71 @@ def _turn(turns: Sequence[tuple[Slot, Any, int]], source: ClauseSource[Any], doc
 
 
 def _held(parts: Sequence[Part], text: Text, at: int) -> _Held:
-    """Hold a clause against a text from a token on."""
-    held, row = _Held(at), text.row
-    for number, part in enumerate(parts):
-        last = number == len(parts) - 1
+    """Hold a clause against a text from a token on. What goes without saying may be left out
+    before a comma: "Spread 2 hits over 16 steps, turned 4"."""
+    held, number = _Held(at), 0
+    while number < len(parts):
+        part = parts[number]
         if isinstance(part, Slot):
-            after = _after(parts, number)
-            said = text.says(part, held.end, after)
-            if said is None:
-                held.stopped = part
-                held.may_end &= part.kind == "choice" or "," in str(parts[number - 1])
-                nearby = [token for token in row[held.end:held.end + 3] if token.value is not None]
-                if part.kind == "number" and not part.names and nearby and \
-                        not any(letter.isdigit() for letter in part.text):
-                    held.turns.append((part, float(nearby[0].value or 0), held.end))
-                return held
-            if not _alike(part, said.value):
-                held.turns.append((part, said.value, held.end))
-            held.end = said.end
-            held.may_end = part.kind != "choice" or _pauses(parts, number)
+            _hold_word(held, parts, number, text)
+        else:
+            _hold_words(held, part, text, last=number == len(parts) - 1)
+        if held.stopped is None:
+            number += 1
             continue
-        for token in of_literal(part):
-            if held.end < len(row) and same(row[held.end], token):
-                held.end += 1
-                held.may_end &= token.said in COUNTABLE
-            elif (token.kind == "end" and last) or token.said in COUNTABLE or (
-                    token.said == "and" and held.end < len(row) and row[held.end].apart):
-                continue
-            else:
-                held.stopped = part[token.start:]
-                held.may_end |= token.apart
-                return held
+        onward = _onward(parts, number, text, held)
+        if onward is None:
+            break
+        held.stopped, number = None, onward
     return held
+
+
+def _hold_word(held: _Held, parts: Sequence[Part], number: int, text: Text) -> None:
+    """Hold a word that can be changed against the text."""
+    part = parts[number]
+    assert isinstance(part, Slot)
+    said = text.says(part, held.end, _after(parts, number))
+    if said is not None:
+        if not _alike(part, said.value):
+            held.turns.append((part, said.value, held.end))
+        held.end = said.end
+        held.may_end |= part.kind != "choice" or _pauses(parts, number)
+        return
+    held.stopped = part
+    in_words = part.kind == "number" and not part.names and \
+        not any(letter.isdigit() for letter in part.text)  # such as "wholly"
+    held.may_end = in_words or (held.may_end and (
+        part.kind == "choice" or "," in str(parts[number - 1])))
+    nearby = [token for token in text.row[held.end:held.end + 3] if token.value is not None]
+    if in_words and nearby:
+        held.turns.append((part, float(nearby[0].value or 0), held.end))
+
+
+def _hold_words(held: _Held, part: str, text: Text, *, last: bool) -> None:
+    """Hold a stretch of the sentence against the text; the last one need not end it."""
+    row, left_out = text.row, None
+    for token in of_literal(part):
+        if held.end < len(row) and same(row[held.end], token):
+            held.end, left_out = held.end + 1, None
+            held.may_end &= token.said in COUNTABLE
+        elif (token.kind == "end" and last) or token.said in COUNTABLE or (
+                token.said == "and" and held.end < len(row) and row[held.end].apart):
+            left_out = token if left_out is None else left_out
+        else:
+            held.stopped = part[(left_out or token).start:]
+            held.may_end |= token.apart
+            return
+
+
+def _onward(parts: Sequence[Part], number: int, text: Text, held: _Held) -> int | None:
+    """The part after a comma with which a text goes on that leaves some out; None where it does
+    not."""
+    if not held.may_end or text.is_over(held.end) or not text.row[held.end].apart:
+        return None
+    return next((i for i in range(number + 1, len(parts)) if isinstance(part := parts[i], str)
+                 and (words := of_literal(part)) and words[0].apart
+                 and begins(text.row, held.end, [word for word in words if word.kind != "end"])),
+                None)
 
 
 def _pauses(parts: Sequence[Part], number: int) -> bool:

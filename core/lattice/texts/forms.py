@@ -43,7 +43,7 @@ is read without a line of its own.
 - Strands stand whole: numbers, ranges (78-90, or -5 to 3), several degrees at once (0 with 2 with
   4), the whole chord (chord).
 - What cannot be read is told in one sentence with its place and what could stand there; nothing is
-  guessed. A text takes up to 256,000 letters.
+  guessed. A text takes up to 100,000 letters.
 
 Left out, since it is not played: mute and solo, colours, a recording of one's own and its name,
 values that wait behind a shortened strand, and what a lane keeps for another kind of lane. What

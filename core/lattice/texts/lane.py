@@ -14,6 +14,7 @@ from lattice.features.instruments import KITS
 from lattice.recipe import Lane, Recipe, edited
 from lattice.sentence.kinds import CLAUSES, PATTERN_CLAUSES
 from lattice.texts.clauses import Miss, Read, Said, read_clause, with_fields
+from lattice.texts.refusal import TextError
 from lattice.texts.refused import refusal, said_again
 from lattice.texts.slots import Text, told
 from lattice.texts.tokens import of_literal
@@ -35,6 +36,9 @@ def kinds_of(document: Said) -> Sequence[ClauseSource[Any]]:
     return CLAUSES[document.kind] if isinstance(document, Lane) else PATTERN_CLAUSES
 
 
+MOST_CLAUSES = 600
+MOST_ROUNDS = 8
+"""So often clauses are tried again that may hang on others."""
 NAMES = {"other": "Other"}
 """What another lane is called in examples."""
 FIRST_CONTROLLER = 74
@@ -50,14 +54,18 @@ def blank(lane_id: str, name: str, kind: LaneKind) -> Lane:
 def read_sentence(text: Text, document: Said, names: Names) -> Said:
     """The lane, or the pattern, with all that a text says; TextError with what it says that cannot
     be read. Clauses may stand in any order: one that hangs on another is read after it."""
-    waiting, known = list(_starts(text)), set[str]()
-    while waiting:
+    waiting, known, count = list(_starts(text)), set[str](), 0
+    for _ in range(MOST_ROUNDS):
+        if not waiting:
+            break
         missed: list[Miss] = []
         for start in waiting:
             at = start
             while at == start or not text.is_over(at - 1):
-                found = _best(text, document, names, at)
+                found = best_clause(text, document, names, at)
                 if isinstance(found, Miss):
+                    if not any(opening_with(text.row[at].said, text.openings)):
+                        raise refusal(text, found, phrases_of(document))
                     missed.append(found)
                     break
                 source, read = found
@@ -66,13 +74,22 @@ def read_sentence(text: Text, document: Said, names: Names) -> Said:
                 if source.gathered is None:
                     known.add(source.id)
                 document, at = read.document, read.end
+                count += 1
+                if count > MOST_CLAUSES:
+                    raise TextError(f"A lane says up to {MOST_CLAUSES} things.",
+                                    text.row[start].start, text.row[at - 1].end)
                 if at >= len(text.row):
                     break
         left = [miss.begun for miss in missed]
         if left == waiting:
-            raise refusal(text, missed[0], phrases_of(document))
+            break
         waiting = left
-    return document
+    if waiting:
+        raise refusal(text, missed[0], phrases_of(document))
+    try:
+        return with_fields(document, {})  # what was gathered has to hold together
+    except RecipeError as problem:
+        raise TextError(str(problem), 0, len(text.written)) from None
 
 
 def _starts(text: Text) -> Iterator[int]:
@@ -82,13 +99,13 @@ def _starts(text: Text) -> Iterator[int]:
             yield at
 
 
-def _best(text: Text, document: Said, names: Names, at: int) -> tuple[
+def best_clause(text: Text, document: Said, names: Names, at: int) -> tuple[
         ClauseSource[Any], Read] | Miss:
     """The kind of clause that reads furthest from a token on, and what it reads; else how far any
     could."""
     miss = Miss(at, "", None, at)
     best: tuple[ClauseSource[Any], Read] | None = None
-    for source, forms in _opening_with(text.row[at].said, text.openings):
+    for source, forms in opening_with(text.row[at].said, text.openings):
         found = read_clause(source, forms, document, names, text, at)
         if isinstance(found, Miss):
             if found.at > miss.at:
@@ -146,17 +163,17 @@ def _openings(kind: LaneKind | None) -> Openings:
     return {word: list(sources.values()) for word, sources in found.items()}
 
 
-def examples(source: ClauseSource[Any], document: Said) -> Iterator[tuple[
-        int, Said, Clause]]:
+def examples(source: ClauseSource[Any], document: Said, names: Names = NAMES) -> Iterator[
+        tuple[int, Said, Clause]]:
     """A kind of clause in each of its forms: the number of that, and what says it."""
-    for clause in source.whole(document, NAMES):
+    for clause in source.whole(document, names):
         yield 0, document, clause
     for form, fields in enumerate(source.begun(document), 1):
         try:
             begun = with_fields(document, fields)
         except RecipeError:
             continue
-        for clause in source.whole(begun, NAMES):
+        for clause in source.whole(begun, names):
             yield form, begun, clause
 
 
@@ -174,7 +191,7 @@ def _first_labels(clause: Clause) -> Sequence[str]:
     return ()
 
 
-def _opening_with(word: str, openings: Openings) -> Iterator[tuple[
+def opening_with(word: str, openings: Openings) -> Iterator[tuple[
         ClauseSource[Any], Collection[int]]]:
     """What may begin with a word, one or many of what it tells of alike."""
     found: dict[str, tuple[ClauseSource[Any], Collection[int]]] = {}

@@ -10,7 +10,7 @@ from lattice.base.clauses import Names
 from lattice.base.errors import RecipeError
 from lattice.base.group import MAX_LANES, id_for
 from lattice.base.values import LANE_KINDS, to_json
-from lattice.recipe import Lane, PatternFill, Recipe, read
+from lattice.recipe import Lane, PatternFill, Recipe, read, with_lane
 from lattice.texts.clauses import Said
 from lattice.texts.heads import PATTERN, Head, heads, lane_head, told_name
 from lattice.texts.lane import blank, openings_of, read_sentence, sentence_text
@@ -23,6 +23,8 @@ MOST_PATTERNS = 32
 UNNAMED = "Lane"
 NOBODY = {"-": "no other lane is here"}
 """What may be followed where there is no other lane."""
+STAYS = "note", "own_channel", "mute", "solo", "own_sound"
+"""What stays of a lane that is written anew."""
 DRAWS_AS = re.compile(r"\bdraws\s+as\s+\"?([a-z0-9][a-z0-9-]{0,39})", re.IGNORECASE)
 
 
@@ -50,13 +52,19 @@ def names_in(recipe: Recipe) -> dict[str, str]:
             else f"{lane.name} {lane.id}" for lane in recipe.lanes}
 
 
+def other_names(recipe: Recipe, lane_id: str) -> Names:
+    """What the other lanes of a pattern are called in texts, by their ids."""
+    return _others(names_in(recipe), lane_id)
+
+
 def _others(names: Mapping[str, str], lane_id: str) -> Names:
     return {each: name for each, name in names.items() if each != lane_id}
 
 
-def lane_text(lane: Lane, recipe: Recipe) -> str:
-    """A lane of a pattern as one line."""
-    return f"{lane_head(lane)} {sentence_text(lane, _others(names_in(recipe), lane.id))}"
+def lane_text(lane: Lane, recipe: Recipe, *, headed: bool = True) -> str:
+    """A lane of a pattern as one line; what it says alone, where it is not `headed`."""
+    said = sentence_text(lane, other_names(recipe, lane.id))
+    return f"{lane_head(lane)} {said}" if headed else said
 
 
 def text(recipe: Recipe, lane: str | None = None, *, name: str = "") -> str:
@@ -111,10 +119,7 @@ class _Group:
 def read_text(text: str, around: Recipe | None = None) -> ReadText:
     """The lanes and patterns in a text. around: the pattern whose lanes may be followed too.
     TextError with one sentence, and the place, for what cannot be read."""
-    cleaned = checked(text)
-    if not re.search(r"\w", cleaned):
-        raise TextError("Write what a lane plays, such as “Spread 7 hits over 12 steps of 1/16”; "
-                        "there is nothing to read yet.", 0, len(text))
+    cleaned = _something(text)
     groups = _groups(cleaned)
     if sum(len(group.lanes) for group in groups) > MAX_LANES * MOST_PATTERNS or \
             sum(group.frame is not None for group in groups) > MOST_PATTERNS:
@@ -131,6 +136,57 @@ def read_text(text: str, around: Recipe | None = None) -> ReadText:
             patterns.append(NamedPattern(group.frame.head.name, _pattern(
                 group, group.frame, found, cleaned, names)))
     return ReadText(lanes, patterns)
+
+
+def _something(text: str) -> str:
+    """A text as it is read; TextError where there is nothing in it."""
+    cleaned = checked(text)
+    if not re.search(r"\w", cleaned):
+        raise TextError("Write what a lane plays, such as “Spread 7 hits over 12 steps of 1/16”; "
+                        "there is nothing to read yet.", 0, len(text))
+    return cleaned
+
+
+def read_lane(text: str, lane: Lane, recipe: Recipe) -> Lane:
+    """A lane of a pattern with what a text says in place of all that it said. A text with a head
+    changes what the lane is called and what it is; TextError where it is several lanes, or cannot
+    be read."""
+    cleaned = _something(text)
+    groups = _groups(cleaned)
+    sections = [section for group in groups for section in (group.frame, *group.lanes, *group.fills)
+                if section is not None]
+    if len(sections) != 1 or groups[0].frame is not None or groups[0].fills:
+        raise TextError("This is more than one lane; paste it on the lattice instead.",
+                        sections[1].head.start if sections[1:] else 0, len(text))
+    (section,) = sections
+    head, bare = section.head, bare_lane(lane)
+    if head.what:
+        note = {} if head.note is None else {"note": head.note}
+        named = lane.model_copy(update={"name": head.name or lane.name, "kind": head.kind})
+        bare = bare_lane(named).model_copy(update=note | {"own_channel": head.channel})
+    found = _read(section, _text(section, cleaned), bare, other_names(recipe, lane.id) or NOBODY)
+    assert isinstance(found, Lane)
+    if found.id != lane.id:
+        raise TextError(f"What this lane draws goes by {lane.id} in this pattern.", section.begin,
+                        section.end)
+    return found
+
+
+def bare_lane(lane: Lane) -> Lane:
+    """A lane that says nothing yet, in the place of another."""
+    return blank(lane.id, lane.name, lane.kind).model_copy(update={
+        name: getattr(lane, name) for name in STAYS})
+
+
+def wrong_with(text: str, lane: Lane, recipe: Recipe) -> TextError | None:
+    """What of a text that is written for a lane of a pattern cannot be read; None: nothing."""
+    try:
+        with_lane(recipe, read_lane(text, lane, recipe))
+    except TextError as problem:
+        return problem
+    except RecipeError as problem:
+        return TextError(str(problem), 0, len(text))
+    return None
 
 
 def _groups(text: str) -> list[_Group]:
@@ -180,6 +236,7 @@ def _lane(section: _Section, text: str, names: Mapping[str, str]) -> Lane:
     head = section.head
     kinds = (head.kind,) if head.what else LANE_KINDS
     refused: TextError | None = None
+    said = _text(section, text)
     for kind in kinds:
         lane = blank(section.lane_id, head.name or UNNAMED, kind)
         if head.note is not None:
@@ -187,7 +244,7 @@ def _lane(section: _Section, text: str, names: Mapping[str, str]) -> Lane:
         if head.channel is not None:
             lane = lane.model_copy(update={"own_channel": head.channel})
         try:
-            found = _read(section, text, lane, _others(names, section.lane_id) or NOBODY)
+            found = _read(section, said, lane, _others(names, section.lane_id) or NOBODY)
         except TextError as problem:
             if refused is None or problem.start > refused.start:
                 refused = problem
@@ -198,11 +255,18 @@ def _lane(section: _Section, text: str, names: Mapping[str, str]) -> Lane:
     raise refused
 
 
-def _read(section: _Section, text: str, document: Said, names: Names) -> Said:
-    """What a section says, put into a lane or a pattern."""
-    written = text[section.begin:section.end]
+def _text(section: _Section, text: str) -> Text:
+    """What a section says."""
     try:
-        return read_sentence(Text(written, openings_of(document)), document, names)
+        return Text(text[section.begin:section.end], {})
+    except TextError as problem:
+        raise problem.later(section.begin) from None
+
+
+def _read(section: _Section, said: Text, document: Said, names: Names) -> Said:
+    """What a section says, put into a lane or a pattern."""
+    try:
+        return read_sentence(said.opening(openings_of(document)), document, names)
     except TextError as problem:
         raise problem.later(section.begin) from None
 
@@ -210,7 +274,7 @@ def _read(section: _Section, text: str, document: Said, names: Names) -> Said:
 def _pattern(group: _Group, frame: _Section, lanes: Sequence[Lane], text: str,
              names: Names) -> Recipe:
     """A whole pattern: its frame, its lanes, and its fills with theirs."""
-    recipe = _read(frame, text, Recipe(), names)
+    recipe = _read(frame, _text(frame, text), Recipe(), names)
     assert isinstance(recipe, Recipe)
     played: dict[str, list[Lane]] = {}
     for section in group.fills:

@@ -17,6 +17,8 @@ MOST_OFFERED = 8
 NEAR = 0.72
 """So alike are words of which one is taken for the other mistyped."""
 WORDS_BEFORE = 4
+LONGEST_WORD = 40
+"""Letters of what is not known that are looked at."""
 
 
 def wanted(part: str | Slot) -> str:
@@ -46,15 +48,15 @@ def refusal(text: Text, miss: Miss, phrases: Sequence[str]) -> TextError:
         if named and 0 <= found < row[_over(text, at) - 1].end:
             start, end = found, found + len(named[1])
         return TextError(miss.refusal, start, end)
-    here = " ".join(text.written[start:end].split())
+    here = _short(text.raw(at, at + 1)) if at < len(row) else ""
     if at == miss.begun:
         over = _over(text, at)
         meant, words = _meant(row[at:min(at + 4, over)], phrases)
         did = f"; did you mean “{meant}”?" if meant else "."
         last = min(at + (words or 3), over)
-        return TextError(f"“{text.raw(at, last)}” is not known{did}", start, row[last - 1].end,
-                         [meant] if meant else [])
-    before = text.raw(max(miss.begun, at - WORDS_BEFORE), at)
+        return TextError(f"“{_short(text.raw(at, last))}” is not known{did}", start,
+                         row[last - 1].end, [meant] if meant else [])
+    before = _short(text.raw(max(miss.begun, at - WORDS_BEFORE), at))
     instead = f", not “{here}”" if here else ""
     offers = [option.label for option in miss.wants.options[:MOST_OFFERED]] \
         if isinstance(miss.wants, Slot) else [miss.wants.strip()]
@@ -65,6 +67,10 @@ def said_again(text: Text, begin: int, end: int) -> TextError:
     """A clause that a lane has once and that is said before."""
     return TextError(f"“{text.raw(begin, end)[:60]}” is said for the second time; a lane has this "
                      "once.", text.row[begin].start, text.row[end - 1].end)
+
+
+def _short(words: str) -> str:
+    return words if len(words) <= 2 * LONGEST_WORD else f"{words[:2 * LONGEST_WORD]} …"
 
 
 def _place(text: Text, at: int) -> tuple[int, int]:
@@ -87,7 +93,7 @@ def _meant(unknown: Sequence[Token], phrases: Sequence[str]) -> tuple[str, int]:
     for phrase in phrases:
         row = tokens(alike(phrase))
         for length in range(1, min(len(unknown), 3) + 1):
-            said = " ".join(token.said for token in unknown[:length])
+            said = " ".join(token.said for token in unknown[:length])[:LONGEST_WORD]
             for begin in range(min(3, len(row) - length + 1)):
                 window = " ".join(token.said for token in row[begin:begin + length])
                 alikeness = SequenceMatcher(None, said, window).ratio() + length / 100

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping, Sequence
+from copy import copy
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import lru_cache
@@ -12,6 +13,7 @@ from typing import Any
 from lattice.base.notes import note_called
 from lattice.base.values import tidy
 from lattice.base.words import COUNTABLE, STEP_NAMES, Slot, exact, quoted
+from lattice.texts.refusal import TextError
 from lattice.texts.tokens import Token, alike, begins, of_literal, tokens, unquoted
 
 FRACTIONS = {"whole": Fraction(1), "half": Fraction(1, 2), "halve": Fraction(1, 2),
@@ -22,6 +24,8 @@ CALLED = {tuple(token.said.removesuffix("s") for token in of_literal(name.partit
           Fraction(length) for length, name in STEP_NAMES.items()}
 """Those with names of more words: "eighth triplets"."""
 NUMBER = re.compile(r"[+-]?\d+(?:\.\d+)?")
+LONGEST_SENTENCES = 20_000
+"""Letters of a lane, or of a frame."""
 NOTHING = "none", "nothing"
 JOINING = "and", "&", "+"
 
@@ -66,8 +70,17 @@ class Text:
     __slots__ = ("openings", "row", "written")
 
     def __init__(self, written: str, openings: Mapping[str, Any]) -> None:
+        if len(written) > LONGEST_SENTENCES:
+            raise TextError(f"What one lane says takes up to {LONGEST_SENTENCES:,} letters; these "
+                            f"are {len(written):,}.", LONGEST_SENTENCES, len(written))
         self.written, self.openings = written, openings
         self.row = tokens(alike(written))
+
+    def opening(self, openings: Mapping[str, Any]) -> Text:
+        """The same text, where clauses may begin otherwise."""
+        other = copy(self)
+        other.openings = openings
+        return other
 
     def raw(self, begin: int, end: int) -> str:
         """The text from one token to the one before another on one line, dashes and the like as

@@ -16,7 +16,7 @@ from unicodedata import category
 
 from lattice.texts.refusal import TextError
 
-LONGEST_TEXT = 256_000
+LONGEST_TEXT = 100_000
 """Letters that are read at once."""
 Kind = Literal["word", "number", "name", "end", "mark"]
 _ALIKE = str.maketrans({

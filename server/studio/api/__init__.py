@@ -20,6 +20,7 @@ from studio.api import (
     session,
     sounds,
     telling,
+    texts,
     throws,
 )
 from studio.api.reading import TOO_LARGE, UNREADABLE, StrictParser
@@ -42,6 +43,7 @@ api.add_router("", clip_edits.router)
 api.add_router("", library.router)
 api.add_router("", sounds.router)
 api.add_router("", telling.router)
+api.add_router("", texts.router)
 api.add_router("", throws.router)
 
 

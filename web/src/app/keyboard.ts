@@ -29,6 +29,10 @@ export const isCovered = (): boolean => document.querySelector(LIES_OVER) !== nu
 export const isHeldByKeys = (element: Element | null): boolean =>
   element !== null && element === document.activeElement && reached.get(element) === 'keys'
 
+/** Whether a place is one that is typed into. */
+export const isTyped = (target: EventTarget | null): boolean =>
+  target instanceof Element && target.closest(TYPED) !== null
+
 /** Whether letters play notes just now; with Alt they do what they do otherwise. */
 export const lettersPlay = ref(false)
 

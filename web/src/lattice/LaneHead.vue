@@ -15,6 +15,8 @@ import AskName from '@/app/AskName.vue'
 import DrumMenu from '@/drum/DrumMenu.vue'
 import { ACCEPTED } from '@/drum/recordings'
 import { useDropSound } from '@/drum/useDropSound'
+import { lookAtText } from '@/writing/pasted'
+import { useCopiedText } from '@/writing/useCopiedText'
 import { useCopiedLanes } from './useCopiedLanes'
 import { useTaller } from './useRows'
 
@@ -64,6 +66,7 @@ function drop(event: DragEvent): void {
 const TURNED = { drum: 'Make it a drum lane', pitched: 'Make it a melody', control: 'Make it a controller' }
 const { isTaller, toggle } = useTaller()
 const { copiedLanes, copiedText, copyLanes, pasteLanes } = useCopiedLanes()
+const { copyText } = useCopiedText()
 const channel = ref(false)
 function setChannel(typed: string): Promise<boolean> {
   const number = Number(typed)
@@ -103,6 +106,11 @@ const entries = computed<Entry[]>(() => [
     about: 'to paste it in this pattern or another',
     run: () => void copyLanes([props.lane.id, ...pattern.alongside(props.lane.id)]),
   },
+  {
+    title: pattern.alongside(props.lane.id).length ? 'Copy these lanes as text' : 'Copy as text', about: 'to send or to paste',
+    run: () => void copyText([props.lane.id, ...pattern.alongside(props.lane.id)]),
+  },
+  { title: 'Paste a text below …', run: () => lookAtText('', props.lane.id) },
   ...(
     copiedLanes.value.length ? [{ title: `Paste ${copiedText.value} below`, run: () => pasteLanes(props.lane.id) }] : []
   ),

@@ -3,6 +3,10 @@ import { useNotices } from '@/app/notices'
 import { usePattern } from '@/pattern/pattern'
 import { visibleCells } from '@/pattern/cells'
 
+/** What the clipboard is told when steps are copied, so that what it had before is not pasted in their place. */
+let mark = ''
+export const standsForSteps = (text: string): boolean => text !== '' && text === mark
+
 export function useClipboardSteps() {
   const pattern = usePattern()
   const notices = useNotices()
@@ -17,7 +21,10 @@ export function useClipboardSteps() {
     if (!pattern.chosen) return
     const steps = pattern.steps.length ? pattern.steps : [cursorStep()]
     pattern.copied = { lane: pattern.chosen, first: Math.min(...steps), last: Math.max(...steps) }
-    notices.say(`Copied ${pattern.copied.last - pattern.copied.first + 1} steps of ${pattern.lane?.name}.`)
+    const told = `${pattern.copied.last - pattern.copied.first + 1} steps of ${pattern.lane?.name}`
+    notices.say(`Copied ${told}.`)
+    mark = told
+    void navigator.clipboard?.writeText(told).catch(() => undefined)
   }
   /** Paste at the first chosen step, or where the cursor is; rolls are lifted by so many semitones. */
   function paste(lift = 0): void {

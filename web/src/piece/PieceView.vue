@@ -41,7 +41,12 @@ import { useGustKey } from '@/cuttings/gusts'
 import { useNotices } from '@/app/notices'
 import ArrivingDialog from '@/arriving/ArrivingDialog.vue'
 import { isMidi, useArriving } from '@/arriving/arriving'
+import PastedText from '@/arriving/PastedText.vue'
 import SayDialog from '@/say/SayDialog.vue'
+import WriteText from '@/writing/WriteText.vue'
+import { lookAtText, mayBeRecipe } from '@/writing/pasted'
+import { standsForSteps, useClipboardSteps } from '@/lattice/useClipboardSteps'
+import { isCovered, isTyped } from '@/app/keyboard'
 import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
 import { usePiece } from '@/pieces/piece'
@@ -85,11 +90,22 @@ function showLanes(byKey: boolean): void {
 }
 const ports = ref(false)
 const saying = ref(false)
+/** Whether the chosen lane's sentence is open as text. */
+const writing = ref(false)
+watch(() => [pattern.id, pattern.chosen], () => (writing.value = false))
+useEventListener(window, 'paste', (event: ClipboardEvent) => {
+  if (isTyped(event.target) || isCovered() || clip.id || order.shown || cuttings.shown) return
+  const text = event.clipboardData?.getData('text/plain') ?? ''
+  if (mayBeRecipe(text) && !standsForSteps(text)) lookAtText(text, pattern.chosen)
+  else pasteSteps()
+})
+const { paste: pasteSteps } = useClipboardSteps()
 const arriving = useArriving()
 useShortcuts({
   showList: () => (help.value = true),
   closeDrawer: () => (drawer.value = null),
   newLanes: () => showLanes(true),
+  write: () => (writing.value = told.value !== null),
 })
 useMidiIn()
 useGustKey()
@@ -207,14 +223,19 @@ window.onbeforeunload = () => {
           <div class="lane-words pane" data-region>
             <h2 v-if="told">
               {{ pattern.view.lanes[place]?.name }}
-              <button type="button" class="plain say" aria-haspopup="dialog"
-                @click="saying = true">say it shorter</button>
+              <template v-if="!writing">
+                <button type="button" class="plain say" @click="writing = true">write</button>
+                <button type="button" class="plain say" aria-haspopup="dialog"
+                  @click="saying = true">say it shorter</button>
+              </template>
               <span v-if="measures.lane === told.lane" class="quiet measures"
                 :title="measures.words">{{ measures.words }}</span>
               <span v-if="pattern.also.length"
                 class="quiet together">and {{ pattern.also.length }} more, changed together</span>
             </h2>
-            <SentenceText v-if="told" :key="`${pattern.id}/${told.lane}`" :sentence="told.sentence" :lane="told.lane" />
+            <WriteText v-if="told && writing" :key="`${pattern.id}/${told.lane}/text`" :lane="told.lane"
+              :name="pattern.view.lanes[place]?.name ?? ''" @done="writing = false" />
+            <SentenceText v-else-if="told" :key="`${pattern.id}/${told.lane}`" :sentence="told.sentence" :lane="told.lane" />
             <SoundWave v-if="told && ownSound" :lane="told.lane" :own="ownSound" />
             <p v-if="!told"
               class="sentence quiet">Here a lane says what it does, and every underlined word can be turned.</p>
@@ -260,6 +281,7 @@ window.onbeforeunload = () => {
     </div>
     <ShortcutsDialog v-model="help" />
     <PortsDialog v-model="ports" />
+    <PastedText />
     <SayDialog v-if="told" v-model="saying" :lane="told.lane" :name="pattern.view.lanes[place]?.name ?? ''" />
     <ArrivingDialog />
     <DrawDialog v-model="drawing" :of="drawn" />

@@ -14,6 +14,8 @@ import { usePlayer } from '@/sound/player'
 import { useNotices } from '@/app/notices'
 import { useOrder } from '@/order/order'
 import { usePlaying } from '@/order/playing'
+import { lookAtText } from '@/writing/pasted'
+import { useCopiedText } from '@/writing/useCopiedText'
 import { usePattern } from '@/pattern/pattern'
 import { usePiece } from '@/pieces/piece'
 import { useShelf } from '@/shelf/shelf'
@@ -77,6 +79,7 @@ function askFor(what: typeof question.value): void {
 }
 const askingMetre = ref(false)
 const drawing = ref(false)
+const { copyText } = useCopiedText()
 function setMetre(text: string): Promise<boolean> | false {
   const [, beats, unit] = /^\s*(\d{1,2})\s*\/\s*(\d{1,2})\s*$/.exec(text) ?? []
   if (beats && unit) return pattern.commit([{ do: 'pattern', field: 'meter', value: [Number(beats), Number(unit)] }])
@@ -87,6 +90,8 @@ const entries = computed<Entry[]>(() => [
   { title: 'Rename …', run: () => askFor('rename') },
   { title: 'Duplicate', about: 'and go on in the copy', run: () => void make(nameAfter(pattern.name), pattern.id) },
   { title: 'Make a fill', about: 'the last bar of every 4th pass', run: () => void fills.make() },
+  { title: 'Copy as text', about: 'to send or to paste', run: () => void copyText() },
+  { title: 'Paste a text …', about: 'lanes, or whole patterns', run: () => lookAtText('') },
   { title: 'Draw as a picture …', run: () => (drawing.value = true) },
   { title: 'Delete', disabled: piece.patterns.length < 2, run: () => void remove() },
 ])

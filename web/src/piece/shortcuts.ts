@@ -29,6 +29,7 @@ export const SHORTCUTS = [
   { keys: '[  ]', does: 'shorten or lengthen the lane' },
   { keys: '1 – 9', does: 'split the step into so many strokes' },
   { keys: 'M', does: 'mute the lane' },
+  { keys: 'W', does: 'write the lane: its sentence as text' },
   { keys: 'L', does: 'new lanes: type what they are; Tab goes on from word to word' },
   { keys: 'Shift+← →', does: 'choose steps, to change them together; then Ctrl+A all of them' },
   { keys: 'Shift+↑ ↓', does: 'choose lanes, to change them together; Ctrl+A all of them' },
@@ -44,7 +45,7 @@ export const SHORTCUTS = [
  * `closeDrawer` closes what lies open below the lattice, if something does; `newLanes` opens the drawer of new lanes.
  */
 export function useShortcuts(
-  { showList, closeDrawer, newLanes }: Record<'showList' | 'closeDrawer' | 'newLanes', () => void>,
+  { showList, closeDrawer, newLanes, write }: Record<'showList' | 'closeDrawer' | 'newLanes' | 'write', () => void>,
 ): void {
   const pattern = usePattern()
   const transport = useTransport()
@@ -94,6 +95,7 @@ export function useShortcuts(
     ',': () => turnWord('rule.rotation', -1),
     '.': () => turnWord('rule.rotation', 1),
     l: newLanes,
+    w: write,
     '[': () => turnWord('steps', -1),
     ']': () => turnWord('steps', 1),
   }
@@ -111,8 +113,9 @@ export function useShortcuts(
     ArrowLeft: () => chooseSteps(-1), ArrowRight: () => chooseSteps(1),
     ArrowUp: () => chooseLane(-1), ArrowDown: () => chooseLane(1),
   }
-  const { copy, paste } = useClipboardSteps()
-  const commands: Record<string, () => void> = { a: chooseAll, c: copy, v: () => paste() }
+  const { copy } = useClipboardSteps()
+  // What is pasted, steps or a text, tells the event of the clipboard.
+  const commands: Record<string, () => void> = { a: chooseAll, c: copy }
 
   useMusicKeys(({ key, shift, alt, command, free, repeat }) => {
     const inLattice = !clip.id && !order.shown && !cuttings.shown

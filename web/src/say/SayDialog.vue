@@ -27,10 +27,19 @@ watch(open, async (now) => {
   if (!found) open.value = false
 })
 const plain = computed(() => ways.value?.find((way) => way.plain)?.words ?? 0)
+/** What is shorter, what it says now, and what is no shorter, each under its own heading. */
+const groups = computed(() => {
+  const all = ways.value ?? []
+  return [
+    { title: '', ways: all.filter((way) => way.words < plain.value) },
+    { title: 'As it stands', ways: all.filter((way) => way.plain) },
+    { title: 'Other ways, no shorter', ways: all.filter((way) => !way.plain && way.words >= plain.value) },
+  ].filter((group) => group.ways.length)
+})
 const told = computed(
-  () => ways.value?.length === 1
-    ? 'This is the shortest way that was found to say it.'
-    : 'Each of these plays exactly the same notes.',
+  () => groups.value[0]?.title === ''
+    ? 'Each of these plays exactly the same notes.'
+    : `Nothing shorter was found.${(ways.value?.length ?? 0) > 1 ? ' Each of these plays exactly the same notes.' : ''}`,
 )
 function take(way: Schemas['SaidOut']): void {
   open.value = false
@@ -45,15 +54,20 @@ function take(way: Schemas['SaidOut']): void {
       <p v-if="!ways" role="status" class="quiet">Looking, and playing every way against the lane …</p>
       <template v-else>
         <p class="quiet">{{ told }}</p>
-        <ol>
-          <li v-for="way in ways" :key="way.sentence">
-            <button type="button" class="plain way" :class="{ plainly: way.plain }" @click="take(way)">
-              <span class="words"><b>{{ way.words }}</b> words<small v-if="way.plain">as it stands</small><small
-                v-else-if="way.words < plain">{{ plain - way.words }} fewer</small></span>
-              <span class="sentence">{{ way.sentence }}</span>
-            </button>
-          </li>
-        </ol>
+        <div class="groups">
+          <section v-for="group in groups" :key="group.title">
+            <h3 v-if="group.title" class="quiet">{{ group.title }}</h3>
+            <ol>
+              <li v-for="way in group.ways" :key="way.sentence">
+                <button type="button" class="plain way" :class="{ plainly: way.plain }" @click="take(way)">
+                  <span class="words"><b>{{ way.words }}</b> words<small
+                    v-if="way.words < plain">{{ plain - way.words }} fewer</small></span>
+                  <span class="sentence">{{ way.sentence }}</span>
+                </button>
+              </li>
+            </ol>
+          </section>
+        </div>
       </template>
       <v-card-actions><v-spacer /><v-btn @click="open = false">Leave it</v-btn></v-card-actions>
     </v-card>
@@ -63,7 +77,9 @@ function take(way: Schemas['SaidOut']): void {
 <style scoped>
 .card { padding: 16px 20px 4px; }
 h2 { font-size: 20px; }
-ol { list-style: none; overflow-y: auto; margin-top: 8px; display: grid; gap: 6px; }
+.groups { overflow-y: auto; }
+h3 { font: 600 13px 'Figtree Variable', sans-serif; margin-top: 12px; }
+ol { list-style: none; margin-top: 6px; display: grid; gap: 6px; }
 .way {
   display: flex; gap: 16px; width: 100%; text-align: left; padding: 8px 12px; border: 1px solid var(--rule);
   border-radius: 9px; background: var(--paper);
