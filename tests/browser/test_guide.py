@@ -187,7 +187,8 @@ def test_every_control_that_the_guide_names_is_there(studio: Studio) -> None:
                      (relatives, {"All that may move", "+ answer", "Enter", "Escape", "N", "P",
                                   "M", "A", "B", "G"})],
         "clips": [(clip, {"lay it in", "stir", "?"}),
-                  (lattice, {"say it shorter", "Order"})]}
+                  (lattice, {"say it shorter", "Order"})],
+        "writing": [(lattice, {"W", "write"})]}
     assert walks.keys() == PAGES.keys() - {"ten-minutes"}
     for name, places in walks.items():
         beside(studio, name)
