@@ -5,6 +5,7 @@ A recipe is plain data. What follows from it, each a pure function of it:
 - `read` and `to_json`: a recipe from its JSON document and back; `RecipeError`: a refusal in one
   sentence
 - `Performance`: the notes over a range of time, and other questions about one recipe
+- `read_text` and `text`: a recipe from what people write, and as a text that can be read again
 - `lane_sentence`: a lane in words that can be changed; `AnyEdit` and `apply_all` change a recipe
 - `take_clip` and `to_midi`: notes with a length, and a Standard MIDI File of them
 - `why`, `meeting_point`, `pictures` and `work`: why a cell plays, when all lanes meet again, what
@@ -12,7 +13,7 @@ A recipe is plain data. What follows from it, each a pure function of it:
 
 The public surface is what `__init__.pyi` lists; what imports the core imports from here only. The
 rooms, from the ground up; each imports only from those before it: base, time, rules, hits,
-strands, features, recipe, sentence, relatives, play, results, edits, cli.
+strands, features, recipe, sentence, texts, relatives, play, results, edits, cli.
 """
 
 import lazy_loader

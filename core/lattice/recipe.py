@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Hashable, Iterable, Iterator
 from contextlib import contextmanager
 from fractions import Fraction
+from importlib import import_module
 from typing import Annotated, Any, ClassVar, Literal, Self
 
 from pydantic import FailFast, Field, ValidationError, model_validator
@@ -142,6 +143,11 @@ class Recipe(Harmonised, Gusty):
         except RecipeError as problem:
             raise ValueError(str(problem)) from None
         return self
+
+    def _repr_html_(self) -> str:
+        """As notebooks show it, which ask the recipe itself."""
+        page: str = import_module("lattice.results.notebook").html(self)
+        return page
 
     @property
     def setting(self) -> tuple[Hashable, ...]:

@@ -90,6 +90,11 @@ def test_no_finding_on_the_lattice_and_what_opens_from_it(studio: Studio, still:
 def test_no_finding_on_words_and_in_the_other_views(studio: Studio, still: Page) -> None:
     studio.own_copy()
     studio.lane("Drip")
+    still.keyboard.press("w")
+    still.get_by_role("textbox", name="What Drip says").fill("Velocity 96. Acsent every 3rd.")
+    still.get_by_role("button", name="Accent every 3rd", exact=True).wait_for()
+    assert findings(still) == [], "writing"
+    still.keyboard.press("Escape")
     studio.word("gate").click()
     assert findings(still) == []
     still.get_by_role("button", name="wave", exact=True).click()
@@ -131,6 +136,11 @@ def test_no_finding_in_what_takes_notes_in_and_out(studio: Studio, still: Page) 
     still.get_by_role("menuitem", name="Draw as a picture").click()
     still.get_by_role("img", name="Drizzle").wait_for()
     finds_nothing("a picture")
+    still.get_by_role("button", name="More for this pattern").click()
+    still.get_by_role("menuitem", name="Paste a text").click()
+    still.get_by_role("textbox", name="The text").fill("Rain, claves: Spread 3 hits over 8 steps.")
+    still.get_by_role("button", name="Add 1 lane here").wait_for()
+    finds_nothing("a text")
     drop(studio, **of_others("pretty-midi"))
     still.get_by_role("heading", name="pretty-midi").wait_for()
     finds_nothing("a MIDI file")

@@ -73,6 +73,9 @@ def test_a_lane_is_said_shorter_in_a_sentence_that_is_chosen(studio: Studio) -> 
     dialog.get_by_role("button", name="Spread 5 hits over 16 steps").first.click()
     studio.settled(lambda state: state["history"]["undo"] == "Bell: said otherwise")
     expect(page.locator(".lane-words .clauses")).to_contain_text("Spread 5 hits over 16 steps")
+    page.get_by_role("button", name="say it shorter").click()
+    expect(dialog).to_contain_text("Nothing shorter was found.")
+    expect(dialog.get_by_role("heading", name="Other ways, no shorter")).to_be_visible()
 
 
 def test_the_shelf_is_found_ordered_and_heard_in_place_of_its_lanes(studio: Studio) -> None:

@@ -52,7 +52,7 @@ def heard(found: Recipe) -> list[Any]:
     return [*facts(performance.notes(0, end)), *performance.changes(0, end)]
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(st.one_of(documents(), melodic(documents()), controlling()))
 def test_what_is_said_is_read_and_plays_the_same(document: dict[str, Any]) -> None:
     found = read(document)
@@ -143,7 +143,7 @@ WORDS = re.findall(r"\S+", "Spread 7 hits over 12 steps of 1/16 . , Velocity by 
                    "closed hi-hat 1/0 99999999999 -")
 
 
-@settings(max_examples=300)
+@settings(max_examples=150)
 @given(st.text(max_size=80) | st.lists(st.sampled_from(WORDS), max_size=14).map(" ".join))
 def test_any_text_is_read_or_refused_in_a_sentence(text: str) -> None:
     try:
@@ -241,3 +241,17 @@ def test_a_lane_is_written_as_one_change() -> None:
                   "Fill the gaps of Drip drip. Fill 30 % of 8 steps."):
         with pytest.raises(RecipeError):
             WriteLane(do="write", lane="mist", text=wrong).apply(found)
+
+
+def test_a_notebook_shows_picture_and_text() -> None:
+    page = recipe({"name": "<b>Drip", "rule": {"kind": "euclid", "pulses": 4}})._repr_html_()
+    wedges = re.findall(r' d="([^"]*)"', page)[-1]
+    assert wedges.count("z") == 4 and "<b>" not in page
+    assert "Spread 4 hits over 16 steps of 1/16" in page
+
+
+def test_nothing_is_said_twice() -> None:
+    for twice in ("Step 3 plays by hand. Step 3 is silent by hand.",
+                  "Each hit sets brightness to 3. Each hit sets brightness to 9."):
+        with pytest.raises(TextError, match="is said before"):
+            read_text(twice)

@@ -24,7 +24,7 @@ from lattice.texts.tokens import Token, alike, begins, of_literal, same
 
 MOST_TURNS = 40
 """A clause is said again so often at the most."""
-Said = Lane | Recipe
+Saying = Lane | Recipe
 """What clauses are read into: a lane, or a pattern."""
 
 
@@ -33,7 +33,7 @@ class Read:
     """A clause that was read: what has it now, and the token after it; what else it might have
     said there, if it was not read to its end."""
 
-    document: Said
+    document: Saying
     end: int
     unsaid: Part | None = None
 
@@ -62,7 +62,7 @@ class _Held:
     may_end: bool = False
 
 
-def read_clause(source: ClauseSource[Any], forms: Collection[int], document: Said, names: Names,
+def read_clause(source: ClauseSource[Any], forms: Collection[int], document: Saying, names: Names,
                 text: Text, at: int) -> Read | Miss:
     """What a kind of clause reads from a token on; of these forms, the one that reads furthest."""
     best: Read | None = None
@@ -83,7 +83,7 @@ def read_clause(source: ClauseSource[Any], forms: Collection[int], document: Sai
     return best or miss or Miss(at, "")
 
 
-def coming(source: ClauseSource[Any], forms: Collection[int], document: Said, names: Names,
+def coming(source: ClauseSource[Any], forms: Collection[int], document: Saying, names: Names,
            text: Text, at: int) -> Iterator[Part]:
     """What may come after a text that ends within a clause of a kind, which begins at a token."""
     for form, holding, _ in _forms(source, forms, document):
@@ -94,8 +94,8 @@ def coming(source: ClauseSource[Any], forms: Collection[int], document: Said, na
             yield part
 
 
-def _forms(source: ClauseSource[Any], forms: Collection[int], document: Said) -> Iterator[tuple[
-        int, Said, Callable[[Said], Said]]]:
+def _forms(source: ClauseSource[Any], forms: Collection[int], document: Saying) -> Iterator[tuple[
+        int, Saying, Callable[[Saying], Saying]]]:
     """What a clause may be read into: a document that has it, as it is or in one of these forms;
     and what joins the read document with what was there before."""
     holder = source.gathered
@@ -106,8 +106,10 @@ def _forms(source: ClauseSource[Any], forms: Collection[int], document: Said) ->
         before = getattr(document, holder)
         bare = document.model_copy(update={holder: type(before)()})
 
-        def joined(read: Said) -> Said:
+        def joined(read: Saying) -> Saying:
             after = getattr(read, holder)
+            if isinstance(before, dict) and before.keys() & after.keys():
+                raise RecipeError(f"What this says of {source.label} is said before.")
             both = {**before, **after} if isinstance(before, dict) else (*before, *after)
             return read.model_copy(update={holder: both})
     for form, fields in enumerate(source.begun(bare), 1):
@@ -119,16 +121,16 @@ def _forms(source: ClauseSource[Any], forms: Collection[int], document: Said) ->
             yield form, begun, _as_it_is if holder is None else joined
 
 
-def _as_it_is(read: Said) -> Said:
+def _as_it_is(read: Saying) -> Saying:
     return read
 
 
-def with_fields(document: Said, fields: Any) -> Said:
+def with_fields(document: Saying, fields: Any) -> Saying:
     """A lane or a pattern with documents of fields changed."""
     return edited(document, fields) if isinstance(document, Lane) else changed(document, fields)
 
 
-def _turned(source: ClauseSource[Any], document: Said, names: Names, text: Text, at: int, *,
+def _turned(source: ClauseSource[Any], document: Saying, names: Names, text: Text, at: int, *,
             whole: bool) -> Read | Miss:
     """Turn the words of a clause until it says what the text does. whole: it is read to its end,
     and does not stop where the rest goes without saying."""
@@ -153,8 +155,8 @@ def _turned(source: ClauseSource[Any], document: Said, names: Names, text: Text,
     return Miss(at, "", None, at)
 
 
-def _turn(turns: Sequence[tuple[Slot, Any, int]], source: ClauseSource[Any], document: Said,
-          names: Names, begun: int) -> tuple[Said, Miss | None]:
+def _turn(turns: Sequence[tuple[Slot, Any, int]], source: ClauseSource[Any], document: Saying,
+          names: Names, begun: int) -> tuple[Saying, Miss | None]:
     """The lane or the pattern with words turned, up to a choice, since other words may follow that;
     and the first that was refused."""
     refused: Miss | None = None
@@ -263,8 +265,8 @@ def _alike(slot: Slot, value: Any) -> bool:
     return bool(slot.value == value)
 
 
-def with_value(document: Said, source: ClauseSource[Any], slot: Slot, value: Any,
-               names: Names) -> Said:
+def with_value(document: Saying, source: ClauseSource[Any], slot: Slot, value: Any,
+               names: Names) -> Saying:
     """A lane or a pattern with another value for a word."""
     if isinstance(document, Recipe):
         return with_word(document, None, source, slot.slot, value)

@@ -13,9 +13,9 @@ from lattice.base.errors import RecipeError
 from lattice.base.words import Slot, quoted
 from lattice.hits.words import RULE
 from lattice.recipe import Lane, Recipe
-from lattice.texts.clauses import Miss, Said, coming, with_fields
-from lattice.texts.lane import (
-    best_clause,
+from lattice.texts.clauses import Miss, Saying, coming, with_fields
+from lattice.texts.lane import best_clause
+from lattice.texts.openings import (
     clause_text,
     examples,
     kinds_of,
@@ -60,7 +60,7 @@ def what_comes(written: str, caret: int, lane: Lane, recipe: Recipe) -> list[Com
             for each in islice(_coming(text, document, names), MOST_OFFERED)]
 
 
-def _coming(text: Text, document: Said, names: Names) -> Iterator[Coming]:
+def _coming(text: Text, document: Saying, names: Names) -> Iterator[Coming]:
     """What may come after a text: what goes on with the clause that is begun, or other clauses."""
     at, known, offered = 0, set[str](), set[str]()
     while at < len(text.row):
@@ -90,7 +90,7 @@ def _coming(text: Text, document: Said, names: Names) -> Iterator[Coming]:
                     for each in _clauses(read.document, names, known | {source.id}))
 
 
-def _clauses(document: Said, names: Names, known: Container[str]) -> Iterator[Coming]:
+def _clauses(document: Saying, names: Names, known: Container[str]) -> Iterator[Coming]:
     """Clauses that may be said, as they begin, but for those that are known: first where hits fall,
     then those that are mostly wanted, then the others."""
     kinds = [(source, source.offer(document)) for source in kinds_of(document)
@@ -108,7 +108,7 @@ def _clauses(document: Said, names: Names, known: Container[str]) -> Iterator[Co
             yield Coming(clause_text(last), offer.about, 0, 0)
 
 
-def _forms(source: ClauseSource[Any], document: Said, names: Names) -> Iterator[Coming]:
+def _forms(source: ClauseSource[Any], document: Saying, names: Names) -> Iterator[Coming]:
     """A clause that is always there in each of its forms, and what else may be picked first."""
     said = [clause for _, _, clause in examples(source, document, names)]
     yield from (Coming(clause_text(clause), clause.label, 0, 0) for clause in said)

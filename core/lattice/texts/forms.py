@@ -9,8 +9,8 @@ from lattice.base.clauses import ClauseSource
 from lattice.base.errors import RecipeError
 from lattice.base.values import LaneKind
 from lattice.base.words import Clause, Slot
-from lattice.texts.clauses import Said, with_value
-from lattice.texts.lane import NAMES, bare, examples, kinds_of
+from lattice.texts.clauses import Saying, with_value
+from lattice.texts.openings import NAMES, bare, examples, kinds_of
 from lattice.texts.refused import wanted
 from lattice.texts.slots import told
 
@@ -72,7 +72,7 @@ def listed_forms() -> str:
     return "\n".join(lines)
 
 
-def _and_turned(source: ClauseSource[Any], document: Said, clause: Clause) -> Iterator[Clause]:
+def _and_turned(source: ClauseSource[Any], document: Saying, clause: Clause) -> Iterator[Clause]:
     """A clause; and if it begins with a word that is picked, with each other that may be."""
     yield clause
     first = next((part for part in clause.parts if part != ""), None)

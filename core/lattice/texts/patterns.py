@@ -11,9 +11,10 @@ from lattice.base.errors import RecipeError
 from lattice.base.group import MAX_LANES, id_for
 from lattice.base.values import LANE_KINDS, to_json
 from lattice.recipe import Lane, PatternFill, Recipe, read, with_lane
-from lattice.texts.clauses import Said
+from lattice.texts.clauses import Saying
 from lattice.texts.heads import PATTERN, Head, heads, lane_head, told_name
-from lattice.texts.lane import blank, openings_of, read_sentence, sentence_text
+from lattice.texts.lane import read_sentence, sentence_text
+from lattice.texts.openings import blank, openings_of
 from lattice.texts.refusal import TextError
 from lattice.texts.slots import Text
 from lattice.texts.tokens import alike, checked
@@ -263,7 +264,7 @@ def _text(section: _Section, text: str) -> Text:
         raise problem.later(section.begin) from None
 
 
-def _read(section: _Section, said: Text, document: Said, names: Names) -> Said:
+def _read(section: _Section, said: Text, document: Saying, names: Names) -> Saying:
     """What a section says, put into a lane or a pattern."""
     try:
         return read_sentence(said.opening(openings_of(document)), document, names)

@@ -17,6 +17,7 @@ import MeetingWords from './MeetingWords.vue'
 import PlayHead from './PlayHead.vue'
 import ChordStrip from '@/chords/ChordStrip.vue'
 import LibraryDrawer from '@/library/LibraryDrawer.vue'
+import { lookAtText } from '@/writing/pasted'
 import { useCopiedLanes } from './useCopiedLanes'
 import { useRows } from './useRows'
 import TimeRuler from './TimeRuler.vue'
@@ -148,6 +149,7 @@ const KINDS = ['melody', 'controller'] as const
           v-for="(title, name) in session.offered.starts" :key="name" variant="outlined"
           @click="pattern.commit([{ do: 'start', start: name } as Edit])"
         >{{ title }}</v-btn>
+        <v-btn variant="outlined" @click="lookAtText('')">Write or paste a text …</v-btn>
         <v-btn v-if="before" variant="outlined"
           @click="pattern.fillFrom(before.id)">A copy of “{{ before.name }}”</v-btn>
       </span>

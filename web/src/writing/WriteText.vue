@@ -86,6 +86,7 @@ async function mend(offer: string): Promise<void> {
   typed()
 }
 async function finish(): Promise<void> {
+  await look(caret.value) // what was typed last may not have been looked at yet
   if (wrong.value) {
     announce(wrong.value.words)
     field.value?.setSelectionRange(wrong.value.start, wrong.value.end)
@@ -133,8 +134,9 @@ function pressed(event: KeyboardEvent): void {
         @blur="focused = false"
       />
     </div>
-    <Teleport to=".v-application">
-      <ul v-show="offered.length" :id="list" class="coming" role="listbox" aria-label="What may come next" :style="place">
+    <Teleport to="main">
+      <ul v-show="offered.length" :id="list" class="coming" role="listbox" tabindex="0" aria-label="What may come next"
+        :style="place">
         <li v-for="(one, index) in offered" :id="`${list}-${index}`" :key="one.text" role="option"
           :aria-selected="index === marked" :class="{ marked: index === marked }" @mousedown.prevent
           @click="take(index)"

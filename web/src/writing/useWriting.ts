@@ -27,13 +27,15 @@ export function useWriting(lane: string) {
       text.value = said = (await ask(api.GET('/api/patterns/{pattern_id}/text', { params }))).text
     })
   }
-  let asking = false
+  let asking: Promise<void> | null = null
   let wanted: number | null = null
-  /** Look at what is written, with the caret at a place. */
-  async function look(caret: number): Promise<void> {
+  /** Look at what is written, with the caret at a place; resolves when all that is written has been looked at. */
+  function look(caret: number): Promise<void> {
     wanted = caret
-    if (asking) return
-    asking = true
+    asking ??= tellOf().finally(() => (asking = null))
+    return asking
+  }
+  async function tellOf(): Promise<void> {
     try {
       while (wanted !== null) {
         const at = wanted
@@ -49,8 +51,6 @@ export function useWriting(lane: string) {
       }
     } catch {
       coming.value = [] // what is written stays; the next key asks again
-    } finally {
-      asking = false
     }
   }
   /** Let the lane say it; resolves to whether it does now. */
