@@ -11,15 +11,16 @@ from typing import Annotated, Any, Literal, Self
 from pydantic import Field, model_validator
 
 from lattice.arpeggio.fields import ArpeggioFields
-from lattice.base.clauses import ClauseList, Fields, Names, Part, documents
+from lattice.base.clauses import ClauseKind, ClauseList, Fields, Names, Part, documents
 from lattice.base.draws import Draws, purposes
 from lattice.base.errors import RecipeError
 from lattice.base.frame import Frame
 from lattice.base.group import Grain, Reach, Rounds
-from lattice.base.values import Beats, Document, Percent, StepNumber, limits
-from lattice.base.words import beat, choice, fraction, many, nth, number, percent, step_list
+from lattice.base.values import Beats, Document, Gate, Percent, StepNumber, Velocity, limits
+from lattice.base.words import Fold, beat, choice, fraction, many, nth, number, percent, step_list
 from lattice.features.chance import MOST_PASSES, Turns, is_turn
 from lattice.hits.found import Hit, LaneHits
+from lattice.strands.kinds import DEGREE, GATE, VELOCITY, Degree, StrandKind
 from lattice.strands.kinds import ROLL as STRAND
 from lattice.strands.reading import reader
 
@@ -316,3 +317,35 @@ ROLLS = ClauseList[RollFields, Alike](
     "rolls", "roll", "rolls", _alike, _parts, _another, _stored,
     about="a step split into many strokes", group="where hits fall", writes=_written,
     forms=_forms, often=True)
+
+
+def _single(lane: RollFields) -> list[StrandKind]:
+    """The kinds of values that have strands, and of which a single value holds where the lane
+    plays without a hit: in a roll over beats, and at an anchor on a rest."""
+    arpeggio = lane.walks
+    alone = any(roll.step is None for roll in lane.rolls) or (
+        arpeggio is not None and arpeggio.anchor is not None)
+    kinds = (VELOCITY, GATE, DEGREE) if lane.reads_degrees else (VELOCITY, GATE)
+    return [kind for kind in kinds if alone and lane.strands.of(kind)]
+
+
+def _on_rests(lane: RollFields) -> bool:
+    return any(lane.single(kind) != RollFields.model_fields[kind.name].default
+               for kind in _single(lane))
+
+
+def _rest_parts(lane: RollFields, names: Names) -> list[Part]:
+    words = {
+        VELOCITY.name: number("velocity", "velocity on rests", lane.velocity, *limits(Velocity)),
+        GATE.name: percent("gate", "gate on rests", lane.gate, *limits(Gate)),
+        DEGREE.name: number("degree", "degree on rests", lane.degree, *limits(Degree))}
+    said: list[Part] = ["On rests"]
+    for kind in _single(lane):
+        said += [f", {kind.name} ", words[kind.name]]
+    return [Fold("", [*said, "."])]
+
+
+RESTS = ClauseKind[RollFields](
+    "on-rests", "on rests", _on_rests, _rest_parts, moves=False,
+    forms=lambda lane: [{kind.name: lane.single(kind) + 1 for kind in _single(lane)}]
+    if _single(lane) else [])

@@ -54,11 +54,11 @@ def _moving(*kinds: ClauseSource[Any]) -> Sequence[ClauseSource[Any]]:
 CLAUSES: Mapping[LaneKind, Sequence[ClauseSource[Lane]]] = {
     "drum": _moving(
         *_HITS, *_WALK, strands.OCTAVE, pitch.OWN_KEY, pitch.TRANSPOSE, *_LOUDNESS, *_CHANCE,
-        rolls.ROLLS, strands.ROLL, tuning.TUNED, *_TIMING, controls.CONTROLS, sound.KIT,
-        sound.BY_HIT, own_sound.OWN_SOUND, own_sound.CHOKE, *_DRAWS),
+        rolls.ROLLS, rolls.RESTS, strands.ROLL, tuning.TUNED, *_TIMING, controls.CONTROLS,
+        sound.KIT, sound.BY_HIT, own_sound.OWN_SOUND, own_sound.CHOKE, *_DRAWS),
     "pitched": _moving(
         *_HITS, pitch.DEGREES, *_WALK, strands.OCTAVE, pitch.OWN_KEY, pitch.TRANSPOSE,
-        pitch.NEAR, pitch.VOICING, *_LOUDNESS, *_CHANCE, rolls.ROLLS, strands.ROLL,
+        pitch.NEAR, pitch.VOICING, *_LOUDNESS, *_CHANCE, rolls.ROLLS, rolls.RESTS, strands.ROLL,
         *_TIMING, controls.CONTROLS, sound.VOICE, sound.BY_HIT, *_DRAWS),
     "control": _moving(*_HITS, control.CONTROL, control.VALUES, *_CHANCE, *_TIMING, *_DRAWS),
 }

@@ -147,7 +147,8 @@ def _turned(source: ClauseSource[Any], document: Saying, names: Names, text: Tex
             return refused
         if held.stopped is None:
             return Read(document, held.end)
-        over = text.is_over(held.end) or text.row[held.end].apart
+        over = text.is_over(held.end) or (
+            text.row[held.end].apart and text.row[held.end].said in text.openings)
         if over and held.may_end and not whole:
             return Read(document, min(held.end + text.is_over(held.end), len(text.row)),
                         held.stopped)

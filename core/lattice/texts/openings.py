@@ -70,6 +70,8 @@ def bare(kind: LaneKind | None) -> list[Saying]:
     lane = blank("lane", "Lane", kind)
     return [lane, edited(lane, {"arpeggio": {"pool": "scale"}}), edited(lane, {
         "reads": "chord"}), edited(lane, {"strands.degree": {"values": [{"all": "chord"}]}}),
+            edited(lane, {"rolls": [{"start": "0", "beats": "1", "strokes": 2}],
+                          "strands.velocity": {"values": [100]}}),
             *(edited(lane, {"sound": {"by": kit}}) for kit in KITS)]
 
 
