@@ -5,13 +5,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from fractions import Fraction
 from typing import Any, get_args
 
 from lattice.arpeggio.fields import MOST_AT_ONCE, MOST_NOTES, Held, HeldStretch, Place
 from lattice.arpeggio.orders.base import Pause, Period
 from lattice.base.errors import RecipeError
-from lattice.base.values import limits, to_fraction
+from lattice.base.values import limits, to_sum
 from lattice.base.words import note, told_beat
 
 MOST_PLACES = limits(Place)[1] + 1
@@ -45,7 +44,7 @@ def read_stretches(text: str, called: Sequence[str]) -> list[dict[str, Any]]:
             raise RecipeError(f"“{each.strip()[:30]}” is not held. It takes notes, a beat and a "
                               "length: C3, E3 at 60 from beat 1 for 2.")
         try:
-            start = sum(map(to_fraction, parts["beat"].split("+")), Fraction(-1))
+            start = to_sum(parts["beat"]) - 1
         except ValueError as problem:
             raise RecipeError(str(problem)) from None
         words = [] if parts["notes"].lower() == "nothing" else parts["notes"].split(",")

@@ -4,6 +4,7 @@ to the meeting point, and to how far a note may move."""
 from __future__ import annotations
 
 import re
+from collections.abc import Container
 from dataclasses import dataclass, field
 from fractions import Fraction
 from math import lcm
@@ -99,6 +100,13 @@ class Reach:
 def id_for(name: str) -> str:
     """The id that is made from a lane's name."""
     return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:30].strip("-") or "lane"
+
+
+def free_id(name: str, taken: Container[str]) -> str:
+    """An id made from a lane's name that is not taken, of up to as many as a pattern has lanes."""
+    stem = id_for(name)
+    return next(each for each in (stem, *(f"{stem}-{i}" for i in range(2, MAX_LANES + 2)))
+                if each not in taken)
 
 
 class LaneGroup(Document):

@@ -58,6 +58,11 @@ def to_fraction(value: Any) -> Fraction:
     return fraction
 
 
+def to_sum(text: str) -> Fraction:
+    """Read "2 + 3/4", or a fraction by itself, as `to_fraction` reads each."""
+    return sum(map(to_fraction, text.split("+")), Fraction(0))
+
+
 Rational = Annotated[
     Fraction,
     BeforeValidator(to_fraction),

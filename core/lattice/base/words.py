@@ -14,7 +14,7 @@ from typing import Any, Literal, Self, get_args
 
 from lattice.base.errors import RecipeError
 from lattice.base.notes import note_called
-from lattice.base.values import tidy, to_fraction
+from lattice.base.values import tidy, to_fraction, to_sum
 
 Group = Literal["where hits fall", "which notes", "how loud", "how sure", "when",
                 "how it is heard", "the lane's shape", "slow movement"]
@@ -157,8 +157,7 @@ class Slot:
 
     def _fraction(self, value: Any) -> str:
         try:
-            fraction = to_fraction(value) if not isinstance(value, str) else \
-                sum((to_fraction(part) for part in value.split("+")), Fraction(0))
+            fraction = to_sum(value) if isinstance(value, str) else to_fraction(value)
         except ValueError as problem:
             raise RecipeError(str(problem)) from None
         low, high = to_fraction(self.low), to_fraction(self.high)

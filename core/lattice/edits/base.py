@@ -8,7 +8,7 @@ from typing import TypeVar
 from pydantic import BaseModel, ConfigDict
 
 from lattice.base.errors import RecipeError
-from lattice.base.group import MAX_LANES, id_for
+from lattice.base.group import MAX_LANES, free_id
 from lattice.recipe import Lane, Recipe
 
 
@@ -64,7 +64,4 @@ def with_new_lane(recipe: Recipe, lanes: list[Lane], new: Lane, after: str | Non
 
 def new_id(name: str, recipe: Recipe) -> str:
     """An id that no lane has, made from the name."""
-    stem = id_for(name)
-    taken = {lane.id for lane in recipe.lanes}
-    return next(each for each in (stem, *(f"{stem}-{i}" for i in range(2, MAX_LANES + 2)))
-                if each not in taken)
+    return free_id(name, {lane.id for lane in recipe.lanes})

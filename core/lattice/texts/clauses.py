@@ -9,12 +9,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Collection, Iterator, Sequence
 from dataclasses import dataclass, field
-from fractions import Fraction
 from typing import Any
 
 from lattice.base.clauses import ClauseSource, Names, Part
 from lattice.base.errors import RecipeError
-from lattice.base.values import to_fraction
+from lattice.base.values import to_fraction, to_sum
 from lattice.base.words import COUNTABLE, Slot
 from lattice.recipe import Lane, Recipe, changed, edited
 from lattice.rules import RULES
@@ -255,8 +254,7 @@ def _alike(slot: Slot, value: Any) -> bool:
     """Whether a word says a value already."""
     if slot.kind == "fraction":
         try:
-            said = sum(map(to_fraction, str(slot.value).split("+")), Fraction(0))
-            return bool(said == to_fraction(value))
+            return to_sum(str(slot.value)) == to_fraction(value)
         except ValueError:
             return False
     if slot.kind == "text":

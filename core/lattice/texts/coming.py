@@ -10,7 +10,7 @@ from typing import Any
 
 from lattice.base.clauses import ClauseSource, Names
 from lattice.base.errors import RecipeError
-from lattice.base.words import Slot, quoted
+from lattice.base.words import Slot
 from lattice.hits.words import RULE
 from lattice.recipe import Lane, Recipe
 from lattice.texts.clauses import Miss, Saying, coming, with_fields
@@ -24,7 +24,7 @@ from lattice.texts.openings import (
 )
 from lattice.texts.patterns import NOBODY, bare_lane, other_names
 from lattice.texts.refused import wanted
-from lattice.texts.slots import Text, needs_quotes, told
+from lattice.texts.slots import Text, told, told_label
 
 MOST_OFFERED = 40
 
@@ -65,14 +65,14 @@ def _coming(text: Text, document: Saying, names: Names) -> Iterator[Coming]:
     at, known, offered = 0, set[str](), set[str]()
     while at < len(text.row):
         found = best_clause(text, document, names, at)
-        over = next((i for i in range(at, len(text.row)) if text.row[i].kind == "end"), None)
+        over = text.over(at)
         if isinstance(found, Miss):
-            if over is None:
+            if over == len(text.row):
                 break
             at = over + 1  # what cannot be read yet may be readable after what follows
             continue
         source, read = found
-        if read.end >= len(text.row) and over is None:
+        if read.end >= len(text.row) == over:
             break
         known |= {source.id} if source.gathered is None else set()
         document, at = read.document, read.end
@@ -124,7 +124,6 @@ def _offered(part: str | Slot) -> Iterator[Coming]:
             yield Coming(said, "", 0, 0)
     elif part.kind == "choice":
         for option in part.options:
-            label = quoted(option.label) if needs_quotes(part, option.label) else option.label
-            yield Coming(label, option.about, 0, 0)
+            yield Coming(told_label(part, option.label), option.about, 0, 0)
     else:
         yield Coming(told(part), wanted(part), 0, 0)

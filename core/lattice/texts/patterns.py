@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 
 from lattice.base.clauses import Names
 from lattice.base.errors import RecipeError
-from lattice.base.group import MAX_LANES, id_for
+from lattice.base.group import MAX_LANES, free_id, id_for
 from lattice.base.values import LANE_KINDS, to_json
 from lattice.recipe import Lane, PatternFill, Recipe, read, with_lane
 from lattice.texts.clauses import Saying
@@ -221,9 +221,7 @@ def _name(group: _Group, text: str, around: Recipe | None) -> dict[str, str]:
         taken.add(section.lane_id)
     for section in group.lanes:
         if not section.lane_id:
-            stem = id_for(section.head.name)
-            section.lane_id = next(each for each in (
-                stem, *(f"{stem}-{i}" for i in range(2, MAX_LANES + 2))) if each not in taken)
+            section.lane_id = free_id(section.head.name, taken)
             taken.add(section.lane_id)
     for section in group.fills:
         section.lane_id = section.lane_id or id_for(section.head.name)

@@ -11,7 +11,7 @@ from lattice.base.words import Slot
 from lattice.texts.clauses import Miss
 from lattice.texts.refusal import TextError
 from lattice.texts.slots import Text
-from lattice.texts.tokens import Token, alike, tokens
+from lattice.texts.tokens import Token, of_literal
 
 MOST_OFFERED = 8
 NEAR = 0.72
@@ -45,12 +45,12 @@ def refusal(text: Text, miss: Miss, phrases: Sequence[str]) -> TextError:
     if miss.refusal is not None:
         named = re.search("“(.+?)”", miss.refusal)
         found = text.written.find(named[1], start) if named else -1
-        if named and 0 <= found < row[_over(text, at) - 1].end:
+        if named and 0 <= found < row[text.over(at) - 1].end:
             start, end = found, found + len(named[1])
         return TextError(miss.refusal, start, end)
     here = _short(text.raw(at, at + 1)) if at < len(row) else ""
     if at == miss.begun:
-        over = _over(text, at)
+        over = text.over(at)
         meant, words = _meant(row[at:min(at + 4, over)], phrases)
         did = f"; did you mean “{meant}”?" if meant else "."
         last = min(at + (words or 3), over)
@@ -79,19 +79,12 @@ def _place(text: Text, at: int) -> tuple[int, int]:
     return len(text.written), len(text.written)
 
 
-def _over(text: Text, at: int) -> int:
-    """The token at which a sentence is over."""
-    while not text.is_over(at):
-        at += 1
-    return at
-
-
 def _meant(unknown: Sequence[Token], phrases: Sequence[str]) -> tuple[str, int]:
     """The phrase that words are most like, up to what they are like, and how many words those are;
     "" and 0 where none is near."""
     best = NEAR, "", 0
     for phrase in phrases:
-        row = tokens(alike(phrase))
+        row = of_literal(phrase)
         for length in range(1, min(len(unknown), 3) + 1):
             said = " ".join(token.said for token in unknown[:length])[:LONGEST_WORD]
             for begin in range(min(3, len(row) - length + 1)):

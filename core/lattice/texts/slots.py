@@ -46,10 +46,15 @@ def needs_quotes(slot: Slot, label: str) -> bool:
         option.label != label and of_literal(option.label) == said for option in slot.options)
 
 
+def told_label(slot: Slot, label: str) -> str:
+    """What may be picked as it reads in a text: quoted where it would not read as itself."""
+    return quoted(label) if needs_quotes(slot, label) else label
+
+
 def told(slot: Slot) -> str:
     """How a word reads in a text: exactly, and quoted where it would not read as itself."""
     if slot.kind == "choice":
-        return quoted(slot.text) if needs_quotes(slot, slot.text) else slot.text
+        return told_label(slot, slot.text)
     if slot.kind == "text":
         ended = any(token.kind in ("end", "name") for token in of_literal(slot.text))
         return quoted(slot.text) if ended else slot.text
@@ -91,6 +96,12 @@ class Text:
     def is_over(self, at: int) -> bool:
         """Whether a sentence is over at a token, or the text is."""
         return at >= len(self.row) or self.row[at].kind == "end"
+
+    def over(self, at: int) -> int:
+        """The token at which the sentence that a token stands in is over."""
+        while not self.is_over(at):
+            at += 1
+        return at
 
     def says(self, slot: Slot, at: int, after: Sequence[Token]) -> Said | None:
         """What it says for a word from a token on; `after` is what stands after the word in the

@@ -146,10 +146,10 @@ def look_at_text(request: FromOwner, pattern_id: int, data: WrittenIn) -> HttpRe
 
 
 def _read(name: str, lanes: Sequence[Lane], recipe: Recipe) -> dict[str, Any]:
-    beats = recipe.frame_beats
+    beats, leaders = recipe.frame_beats, {None, *(lane.id for lane in lanes)}
     view = None
-    if not any(lane.follows and lane.follows not in {each.id for each in lanes}
-               for lane in lanes) and work(recipe, 0, float(beats)) <= MOST_WORK:
+    if all(lane.follows in leaders for lane in lanes) and \
+            work(recipe, 0, float(beats)) <= MOST_WORK:
         view = look_at_clip(take_clip(name or "text", [Segment(recipe, 0, 0, float(beats))], 0,
                                       beats))
     return {"name": name, "lanes": [to_json(lane) for lane in lanes], "view": view}

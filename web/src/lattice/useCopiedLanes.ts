@@ -19,7 +19,7 @@ export function useCopiedLanes() {
 
   /** Copy lanes, in the order in which they stand. */
   async function copyLanes(ids: string[]): Promise<void> {
-    const lanes = (pattern.view?.lanes ?? []).map(({ id }) => id).filter((id) => ids.includes(id))
+    const lanes = pattern.inOrder(ids)
     const params = { path: { pattern_id: pattern.id }, query: { lanes: lanes.join(',') } }
     await notices.attempt(async () => {
       copiedLanes.value = (

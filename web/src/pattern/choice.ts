@@ -15,6 +15,8 @@ export function useChoice({ chosen, view, choose }: Sight) {
   /** The lanes that are changed together with this one, if it is picked with others. */
   const alongside = (laneId: string) =>
     (picked.value.includes(laneId) ? picked.value.filter((each) => each !== laneId) : [])
+  /** Lanes in the order in which they stand. */
+  const inOrder = (ids: string[]) => (view.value?.lanes ?? []).map(({ id }) => id).filter((id) => ids.includes(id))
   watch(chosen, () => {
     steps.value = []
     step.value = 0
@@ -42,5 +44,5 @@ export function useChoice({ chosen, view, choose }: Sight) {
     step.value = 0
     copied.value = null
   }
-  return { step, picked, steps, copied, also, alongside, pick, pickAll, forgetChoice }
+  return { step, picked, steps, copied, also, alongside, inOrder, pick, pickAll, forgetChoice }
 }

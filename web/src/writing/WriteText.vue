@@ -61,16 +61,17 @@ function mark(by: number): void {
 }
 async function take(index: number): Promise<void> {
   const one = offered.value[index]
-  const area = field.value
-  if (!one || !area) return
+  if (!one) return
   const before = text.value.slice(0, one.start)
   const apart = before === '' || /[\s(“]$/.test(before) || /^[.,]/.test(one.text) ? '' : ' '
-  const put = `${apart}${one.text}`
-  text.value = before + put + text.value.slice(one.end)
+  await put(`${apart}${one.text}`, one.start, one.end)
+}
+/** Let these words stand in place of [start, end), and go on after them. */
+async function put(words: string, start: number, end: number): Promise<void> {
+  text.value = text.value.slice(0, start) + words + text.value.slice(end)
   await nextTick()
-  area.focus()
-  const at = one.start + put.length
-  area.setSelectionRange(at, at)
+  field.value?.focus()
+  field.value?.setSelectionRange(start + words.length, start + words.length)
   typed()
 }
 async function mend(offer: string): Promise<void> {
@@ -78,12 +79,7 @@ async function mend(offer: string): Promise<void> {
   if (!found) return
   const before = text.value.slice(0, found.start)
   const apart = found.start === found.end && !/\s$/.test(before) ? ' ' : ''
-  text.value = before + apart + offer + text.value.slice(found.end)
-  await nextTick()
-  const at = found.start + apart.length + offer.length
-  field.value?.focus()
-  field.value?.setSelectionRange(at, at)
-  typed()
+  await put(`${apart}${offer}`, found.start, found.end)
 }
 async function finish(): Promise<void> {
   await look(caret.value) // what was typed last may not have been looked at yet

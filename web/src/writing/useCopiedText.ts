@@ -9,7 +9,7 @@ export function useCopiedText() {
 
   /** Copy lanes of the pattern, in the order in which they stand; none named: the whole pattern. */
   async function copyText(ids: string[] = []): Promise<void> {
-    const lanes = (pattern.view?.lanes ?? []).map(({ id }) => id).filter((id) => ids.includes(id))
+    const lanes = pattern.inOrder(ids)
     const params = { path: { pattern_id: pattern.id }, query: { lanes: lanes.join(',') } }
     await notices.attempt(async () => {
       const { text } = await ask(api.GET('/api/patterns/{pattern_id}/text', { params }))
