@@ -25,6 +25,7 @@ def test_a_pattern_is_told_and_taken_as_a_text(fern: Musician) -> None:
     made = fern.good("post", f"pieces/{piece['id']}/texts", body)
     again = fern.good("post", f"pieces/{piece['id']}/texts", body)
     assert [each["id"] for each in made] == [each["id"] for each in again] and len(made) == 2
+    assert fern.call("post", f"pieces/{piece['id']}/texts", body | {"text": told})[0] == 422
     assert fern.good("get", f"patterns/{made[1]['id']}/text")["text"].splitlines()[1:] == \
         told.splitlines()[1:]
 
@@ -43,6 +44,8 @@ def test_what_cannot_be_read_is_told_and_stores_nothing(fern: Musician) -> None:
                  "é" * 19_000, "\u202e" * 50, "Velocity 3. " * 1000):
         seen = fern.good("post", f"patterns/{pattern}/written", {"text": text})
         assert seen["wrong"] and seen["lanes"] is None, text[:20]
+        writing = asked | {"text": text, "caret": len(text)}
+        assert fern.good("post", f"patterns/{pattern}/writing", writing)["wrong"], text[:20]
         status, _ = fern.call("post", f"pieces/{piece}/texts", {"text": text, "keys": []})
         assert status == 422
         assert fern.call("post", f"patterns/{pattern}/edits", {

@@ -152,6 +152,11 @@ class ArpeggioFields(PitchFields):
         return super().reads_degrees and self.arpeggio is None
 
     @property
+    def has_register(self) -> bool:
+        return super().has_register and (
+            self.arpeggio is None or self.arpeggio.pool in ("chord", "scale"))
+
+    @property
     def in_scale(self) -> bool:
         return super().in_scale or (self.walks is not None and self.walks.pool == "scale")
 

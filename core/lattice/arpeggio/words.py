@@ -133,7 +133,7 @@ def _parts(lane: ArpeggioFields, names: Names) -> list[Part]:
               " octave" if arpeggio.octaves == 1 else " octaves"]
     if arpeggio.octaves > 1:
         parts += [" ", choice("arpeggio.extend", "way of extending", arpeggio.extend, EXTENDED)]
-    if lane.pitched and arpeggio.pool in ("chord", "scale"):
+    if lane.has_register:
         parts += [" ", *register_words(lane)]
     counted = isinstance(arpeggio.first, int)
     parts += [", ", choice("arpeggio.first", "first hit of the walk",

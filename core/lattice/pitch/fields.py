@@ -76,10 +76,19 @@ class PitchFields(StrandFields):
         """The kinds of strands that set its controllers."""
         return [setting(number) for number in self.controls] if self.kind != "control" else []
 
+    @property
+    def has_register(self) -> bool:
+        """Whether its pitches are found from a lowest note on."""
+        return self.pitched
+
+    @property
+    def bottom(self) -> int:
+        """The note that its register begins with, 0 to 127."""
+        return self.lowest if self.lowest is not None else 12 * (self.octave + 1)
+
     def base(self, pitch_class: int) -> int:
         """The lowest note of a pitch class in the lane's register."""
-        bottom = self.lowest if self.lowest is not None else 12 * (self.octave + 1)
-        return bottom + (pitch_class - bottom) % 12
+        return self.bottom + (pitch_class - self.bottom) % 12
 
     @property
     def counts_from_chord(self) -> bool:

@@ -74,7 +74,8 @@ def _beats_read(text: str) -> list[str] | None:
     if text == "one bar each":
         return None
     try:
-        return [str(_length(word)) for word in text.replace(",", " ").removesuffix("beats").split()]
+        lengths = text.replace(",", " ").removesuffix("s").removesuffix("beat").split()
+        return [str(_length(word)) for word in lengths]
     except ValueError:
         raise RecipeError("The lengths of chords are numbers of beats, such as 4 2 2 or 3/2, or "
                           "“one bar each”.") from None

@@ -36,14 +36,15 @@ ROLES = {
 
 _PULSES, _BACKBEATS = {35, 36}, {37, 38, 39, 40}
 _HATS = {42, 44, 46, 51, 59, 69, 70, 82}
-LOW_REGISTER = 3
-"""Up to this octave a pitched lane is taken for a bass."""
+LOW_REGISTER = 59
+"""A pitched lane whose register begins up to this note, B3, is taken for a bass."""
 
 
 def role_of(lane: Lane) -> str:
-    """The role that a lane's drum or register suggests."""
+    """The role that a lane's drum or register suggests; a walk over notes of its own has no
+    register, and is a melody."""
     if lane.pitched:
-        return "bass" if lane.octave <= LOW_REGISTER else "melody"
+        return "bass" if lane.has_register and lane.bottom <= LOW_REGISTER else "melody"
     for role, notes in (("pulse", _PULSES), ("backbeat", _BACKBEATS), ("hats", _HATS)):
         if lane.note in notes:
             return role

@@ -19,7 +19,7 @@ from lattice.recipe import Lane, Recipe, changed, edited
 from lattice.rules import RULES
 from lattice.sentence.worded import lane_with, with_word
 from lattice.texts.slots import Text
-from lattice.texts.tokens import Token, alike, begins, of_literal, same
+from lattice.texts.tokens import Token, alike, begins, of_literal
 
 MOST_TURNS = 40
 """A clause is said again so often at the most."""
@@ -216,7 +216,7 @@ def _hold_words(held: _Held, part: str, text: Text, *, last: bool) -> None:
     """Hold a stretch of the sentence against the text; the last one need not end it."""
     row, left_out = text.row, None
     for token in of_literal(part):
-        if held.end < len(row) and same(row[held.end], token):
+        if held.end < len(row) and row[held.end].alike == token.alike:
             held.end, left_out = held.end + 1, None
             held.may_end &= token.said in COUNTABLE
         elif (token.kind == "end" and last) or token.said in COUNTABLE or (

@@ -23,6 +23,7 @@ from lattice.texts.openings import (
     openings_of,
 )
 from lattice.texts.patterns import NOBODY, bare_lane, other_names
+from lattice.texts.refusal import TextError
 from lattice.texts.refused import wanted
 from lattice.texts.slots import Text, told, told_label
 
@@ -43,9 +44,12 @@ class Coming:
 def what_comes(written: str, caret: int, lane: Lane, recipe: Recipe) -> list[Coming]:
     """What may come at a place of a text that is written for a lane of a pattern. What a word is
     begun with chooses among it; where it chooses nothing else, the word is taken to be written, and
-    what comes after it is offered."""
+    what comes after it is offered. Nothing may come after what is no text."""
     document, names = bare_lane(lane), other_names(recipe, lane.id) or NOBODY
-    text = Text(written[:caret], openings_of(document))
+    try:
+        text = Text(written[:caret], openings_of(document))
+    except TextError:
+        return []
     last = text.row[-1] if text.row and text.row[-1].end == caret else None
     if last is not None and last.kind == "word":
         text.row.pop()

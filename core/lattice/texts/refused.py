@@ -17,6 +17,8 @@ MOST_OFFERED = 8
 NEAR = 0.72
 """So alike are words of which one is taken for the other mistyped."""
 WORDS_BEFORE = 4
+WORDS_LEFT_OUT = 3
+"""So many words at the beginning of a phrase may be missing in what is meant by it."""
 LONGEST_WORD = 40
 """Letters of what is not known that are looked at."""
 
@@ -86,8 +88,10 @@ def _meant(unknown: Sequence[Token], phrases: Sequence[str]) -> tuple[str, int]:
     for phrase in phrases:
         row = of_literal(phrase)
         for length in range(1, min(len(unknown), 3) + 1):
+            if all(token.kind == "number" for token in unknown[:length]):
+                continue  # numbers alone are like no phrase
             said = " ".join(token.said for token in unknown[:length])[:LONGEST_WORD]
-            for begin in range(min(3, len(row) - length + 1)):
+            for begin in range(min(WORDS_LEFT_OUT + 1, len(row) - length + 1)):
                 window = " ".join(token.said for token in row[begin:begin + length])
                 alikeness = SequenceMatcher(None, said, window).ratio() + length / 100
                 if alikeness > best[0]:

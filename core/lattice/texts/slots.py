@@ -123,18 +123,29 @@ def _choice(text: Text, slot: Slot, at: int, after: Sequence[Token]) -> Said | N
     """The longest of what may be picked; what is picked already, of several alike."""
     token = text.row[at]
     best: Said | None = None
-    for option in slot.options:
-        label, found = of_literal(option.label), 0
-        if not begins(text.row, at, label):
-            label = of_literal(option.label.partition(" (")[0])
-        if token.kind == "name":
-            found = at + 1 if token.said == alike(option.label).casefold() else 0
-        elif label and begins(text.row, at, label) and not needs_quotes(slot, option.label):
-            found = at + len(label)
-        if found and (best is None or found > best.end or (
-                found == best.end and option.value == slot.value)):
-            best = Said(option.value, found)
+    if token.kind == "name":
+        return next((Said(option.value, at + 1) for option in slot.options
+                     if token.said == alike(option.label).casefold()), None)
+    labels = tuple(option.label for option in slot.options)
+    for number, label in _beginning(labels).get(token.alike, ()):
+        option, end = slot.options[number], at + len(label)
+        if begins(text.row, at, label) and not needs_quotes(slot, option.label) and (
+                best is None or end > best.end or (
+                    end == best.end and option.value == slot.value)):
+            best = Said(option.value, end)
     return best
+
+
+@lru_cache(512)
+def _beginning(labels: tuple[str, ...]) -> Mapping[str, Sequence[tuple[int, Sequence[Token]]]]:
+    """What may be picked by what it begins with: which of the labels it is, whole or but for what
+    they have in brackets."""
+    found: dict[str, list[tuple[int, Sequence[Token]]]] = {}
+    for number, label in enumerate(labels):
+        for row in dict.fromkeys((of_literal(label), of_literal(label.partition(" (")[0]))):
+            if row:
+                found.setdefault(row[0].alike, []).append((number, row))
+    return found
 
 
 def _number(text: Text, slot: Slot, at: int, after: Sequence[Token]) -> Said | None:

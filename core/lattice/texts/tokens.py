@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import lru_cache
 from typing import Literal
@@ -33,6 +33,7 @@ _TOKENS = re.compile(r"""
     | (?P<end> [.!?] )
     | (?P<mark> [^\s,;:()\[\]%] )
     """, re.VERBOSE | re.IGNORECASE)
+_APART = re.compile(r"[,;:()\[\]\n]")
 _BEGINNINGS = re.compile(r"(?m)^[ \t]*[>•*][>•* \t]*")
 """What letters and lists put before their lines."""
 
@@ -42,7 +43,8 @@ class Token:
     """A word, a number, a name in quotes, the end of a sentence, or another mark.
 
     said: what it reads as, in small letters; [start, end): where it stands; value: of a number;
-    apart: whether a comma or another mark sets it apart from what comes before.
+    apart: whether a comma or another mark sets it apart from what comes before; alike: what it has
+    in common with all that read the same, one and many of a thing among them.
     """
 
     kind: Kind
@@ -51,6 +53,11 @@ class Token:
     end: int
     value: Fraction | None = None
     apart: bool = False
+    alike: str = field(init=False)
+
+    def __post_init__(self) -> None:
+        same = _single(self.said) if self.kind != "number" else f"number {self.value}"
+        object.__setattr__(self, "alike", same)
 
 
 def alike(text: str) -> str:
@@ -85,7 +92,8 @@ def _found(text: str) -> Iterator[Token]:
         raw = match[0]
         if kind == "word" and raw.lower() == "percent":
             continue
-        apart = start > before and bool(re.search(r"[,;:()\[\]\n]", text[before:start]))
+        between = text[before:start]
+        apart = between not in ("", " ") and bool(_APART.search(between))
         before = end
         if kind in ("fraction", "number"):
             digits = match[kind].replace(",", "")
@@ -116,13 +124,6 @@ def of_literal(text: str) -> tuple[Token, ...]:
     return tuple(tokens(alike(text)))
 
 
-def same(one: Token, other: Token) -> bool:
-    """Whether two tokens read the same; one and many of a thing do."""
-    if one.kind == "number" or other.kind == "number":
-        return one.kind == other.kind and one.value == other.value
-    return one.said == other.said or _single(one.said) == _single(other.said)
-
-
 @lru_cache(4096)
 def _single(word: str) -> str:
     """A word without what makes it one of many, or tells of many."""
@@ -135,5 +136,9 @@ def _single(word: str) -> str:
 
 def begins(row: Sequence[Token], at: int, wanted: Sequence[Token]) -> bool:
     """Whether these tokens stand at a place of a row."""
-    return len(row) - at >= len(wanted) and all(
-        same(row[at + i], each) for i, each in enumerate(wanted))
+    if len(row) - at < len(wanted):
+        return False
+    for i, each in enumerate(wanted, at):
+        if row[i].alike != each.alike:
+            return False
+    return True

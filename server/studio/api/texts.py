@@ -10,9 +10,11 @@ from lattice import (
     Coming,
     Lane,
     Recipe,
+    RecipeError,
     Segment,
     TextError,
     lane_text,
+    many,
     pattern_text,
     read_text,
     take_clip,
@@ -159,6 +161,9 @@ def _read(name: str, lanes: Sequence[Lane], recipe: Recipe) -> dict[str, Any]:
 def take_text(request: FromOwner, piece_id: int, data: TakeTextIn) -> list[dict[str, Any]]:
     """Take the patterns of a text into a piece."""
     piece = get_object_or_404(pieces_of(request), pk=piece_id, deleted=None)
-    found = read_text(data.text)
+    found = read_text(data.text).patterns
+    if len(found) != len(data.keys):
+        raise RecipeError(f"The text was taken for {many(len(data.keys), 'patterns')} and holds "
+                          f"{len(found)}; look at it once more.")
     return [pattern_out(patterns.begin(piece, each.name or "written", each.recipe, key, "written"))
-            for each, key in zip(found.patterns, data.keys, strict=False)]
+            for each, key in zip(found, data.keys, strict=True)]

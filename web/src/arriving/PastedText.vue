@@ -26,6 +26,8 @@ useReturnFocus(open)
 const text = ref('')
 const found = shallowRef<Written | null>(null)
 const heard = ref<Found | null>(null)
+/** What of it has been taken already; taking the rest, or closing, ends it. */
+const taken = ref<'lanes' | 'patterns' | null>(null)
 let asked = 0
 const lanes = computed(() => found.value?.lanes ?? null)
 const parts = computed(() => [...(lanes.value ? [lanes.value] : []), ...(found.value?.patterns ?? [])])
@@ -35,7 +37,7 @@ const pasting = (): Edit[] => [{
 }]
 watch(pastedText, (now) => {
   text.value = now ?? ''
-  found.value = null
+  found.value = taken.value = null
   if (now !== null) void look()
 })
 /** What it holds; lanes are tried out in the pattern, so that they are heard in time where it plays. */
@@ -66,9 +68,9 @@ function toggle(part: Found): void {
 }
 async function takeLanes(): Promise<void> {
   end()
-  if (await pattern.commit(pasting())) {
-    pastedText.value = null
-  }
+  if (!(await pattern.commit(pasting()))) return
+  if (taken.value === null && found.value?.patterns.length) taken.value = 'lanes'
+  else pastedText.value = null
 }
 async function takePatterns(): Promise<void> {
   const body = { text: text.value, keys: (found.value?.patterns ?? []).map(newKey) }
@@ -76,10 +78,11 @@ async function takePatterns(): Promise<void> {
   end()
   await notices.attempt(async () => {
     const made = await insist(() => api.POST('/api/pieces/{piece_id}/texts', { params, body }))
-    leave()
-    piece.patterns = [...piece.patterns, ...made]
     const [first] = made
-    if (first) await router.push({ name: 'piece', params: { piece: piece.id, pattern: first.id } })
+    piece.patterns = [...piece.patterns, ...made]
+    if (lanes.value && taken.value === null) taken.value = 'patterns' // its lanes are for the pattern that is open
+    else leave()
+    if (first && pastedText.value === null) await router.push({ name: 'piece', params: { piece: piece.id, pattern: first.id } })
     notices.say(`${made.map(({ name }) => `“${name}”`).join(', ')} ${made.length === 1 ? 'is' : 'are'} in this piece now.`)
   })
 }
@@ -91,6 +94,7 @@ const named = (part: Found) => part.name || (part === lanes.value ? 'Lanes for t
     <v-card class="card">
       <h2>A text came in</h2>
       <textarea v-model="text" class="sentence" rows="6" aria-label="The text" spellcheck="false"
+        :readonly="taken !== null"
         placeholder="Drip, closed hi-hat: Spread 7 hits over 12 steps of 1/16." @input="look" />
       <p v-if="found?.wrong" class="wrong" role="status">{{ found.wrong.words }}
         <span class="quiet">“…{{ text.slice(Math.max(0, found.wrong.start - 24), found.wrong.start) }}<b
@@ -100,7 +104,8 @@ const named = (part: Found) => part.name || (part === lanes.value ? 'Lanes for t
         : 'Paste or write lanes, a line each, or whole patterns.' }}</p>
       <div v-if="parts.length" class="list">
         <div v-for="(part, place) in parts" :key="place" class="row">
-          <span class="called"><b>{{ named(part) }}</b>
+          <span class="called"><span><b>{{ named(part) }}</b>{{
+            taken === (part === lanes ? 'lanes' : 'patterns') ? ' · taken' : '' }}</span>
             <span class="quiet">{{ many(part.lanes.length, 'lane') }}: {{
               part.lanes.map((lane) => lane.name).join(', ') }}</span></span>
           <span class="pictures"><PartPicture v-for="(_, row) in part.view?.lanes.slice(0, 6) ?? []" :key="row"
@@ -110,11 +115,11 @@ const named = (part: Found) => part.name || (part === lanes.value ? 'Lanes for t
         </div>
       </div>
       <v-card-actions class="acts">
-        <v-btn @click="leave">Cancel</v-btn>
+        <v-btn @click="leave">{{ taken ? 'Close' : 'Cancel' }}</v-btn>
         <v-spacer />
-        <v-btn v-if="found?.patterns.length" :variant="lanes ? 'tonal' : 'flat'" color="primary"
+        <v-btn v-if="found?.patterns.length && taken !== 'patterns'" :variant="lanes && !taken ? 'tonal' : 'flat'" color="primary"
           @click="takePatterns">Make {{ many(found.patterns.length, 'pattern') }}</v-btn>
-        <v-btn v-if="lanes" variant="flat" color="primary"
+        <v-btn v-if="lanes && taken !== 'lanes'" variant="flat" color="primary"
           @click="takeLanes">Add {{ many(lanes.lanes.length, 'lane') }} here</v-btn>
       </v-card-actions>
     </v-card>
