@@ -30,7 +30,7 @@ from .features.sound import FIRST_KIT, FIRST_VOICE
 from .library.base import StartingRecipe
 from .library.beginnings import BEGINNINGS, BeginningName
 from .library.listed import LIBRARY
-from .midi.export import Export, Leaving, export_files, safe_name, zipped
+from .midi.export import Export, Leaving, export_files, safe_name, safe_names, zipped
 from .midi.read import MOST_MIDI_BYTES, Song, read_midi, song_clip
 from .midi.write import to_midi
 from .order.document import Block, Order, Speed
@@ -118,7 +118,7 @@ __all__ = [
     "measure_words", "meeting", "meeting_point", "note_name", "offered_chords",
     "offered_progressions", "order_clip", "pattern_measures", "pattern_sentence",
     "pattern_text", "period", "pictures", "proposals", "read", "read_midi", "read_pieces",
-    "read_text", "recipes_of", "refusing", "related", "safe_name", "said_anew", "shown_chords",
+    "read_text", "recipes_of", "refusing", "related", "safe_name", "safe_names", "said_anew", "shown_chords",
     "shown_pool", "shown_scale", "shown_sound", "shown_spells", "shown_strands", "song_clip",
     "song_lanes", "strangeness", "take_clip", "tempo_word", "text", "timeline", "to_json",
     "to_midi", "told", "what_comes", "why", "work", "work_of", "wrong_with", "zipped",

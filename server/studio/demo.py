@@ -8,7 +8,6 @@ from lattice import Block, MakeFill, Order, read_text
 
 from studio.models import Pattern, Piece
 from studio.stored import orders, patterns, trail
-from studio.worked_out.recipes import recipe_of
 
 DEMO_USER = "glasshouse"
 
@@ -197,7 +196,4 @@ def load() -> bool:
 
 def _shelve(pattern: Pattern, bars: int) -> None:
     """Put the pattern's first bars on the Shelf."""
-    recipe = recipe_of(pattern.state)
-    beats = bars * recipe.bar_beats
-    segment = {"revision": pattern.state, "edits": [], "at": 0, "start": 0, "end": float(beats)}
-    trail.shelve(pattern, [segment], 0, beats, f"{pattern.name}, bars 1–{bars}")
+    trail.keep(pattern, trail.of_bars(pattern, pattern.state, [], 0, bars))

@@ -31,7 +31,7 @@ BODIES: dict[str, Any] = {
     "edits": {"revision": 1, "edits": [{"do": "reroll"}], "end": 4},
     "fill": {"revision": 1, "source": 1, "end": 4},
     "undo": {"revision": 1, "end": 4}, "redo": {"revision": 1, "end": 4}, "trail": PASS,
-    "keep": {"bars": 1}, "duplicate": None, "restore": None, "shelf": {"clips": []},
+    "keep": {"bars": 1}, "taken": {"bars": 1}, "midi": {"bars": 1}, "duplicate": None, "restore": None, "shelf": {"clips": []},
     "join": {"clips": [1, 1]},
     "writing": {"revision": 1, "lane": "pump", "text": "Spread 3", "caret": 8},
     "written": {"text": "Spread 3 hits over 8 steps."},

@@ -86,6 +86,10 @@ class Studio:
     def pattern(self) -> int:
         return int(self.page.url.split("?")[0].rsplit("/", 1)[1])
 
+    @property
+    def piece(self) -> int:
+        return int(self.page.url.split("/pieces/")[1].split("/")[0])
+
     def api(self, method: str, path: str, body: Any = None) -> Any:
         return ask(self.page, method, path, body)
 

@@ -172,8 +172,8 @@ def _turn(turns: Sequence[tuple[Slot, Any, int]], source: ClauseSource[Any], doc
 
 
 def _held(parts: Sequence[Part], text: Text, at: int) -> _Held:
-    """Hold a clause against a text from a token on. What goes without saying may be left out
-    before a comma: "Spread 2 hits over 16 steps, turned 4"."""
+    """Hold a clause against a text from a token on. What goes without saying may be left out before
+    what is said: "Spread 2 hits over 16 steps turned 4"."""
     held, number = _Held(at), 0
     while number < len(parts):
         part = parts[number]
@@ -229,14 +229,12 @@ def _hold_words(held: _Held, part: str, text: Text, *, last: bool) -> None:
 
 
 def _onward(parts: Sequence[Part], number: int, text: Text, held: _Held) -> int | None:
-    """The part after a comma with which a text goes on that leaves some out; None where it does
-    not."""
-    if not held.may_end or text.is_over(held.end) or not text.row[held.end].apart:
+    """The later part with which a text goes on that leaves some out; None where it does not."""
+    if not held.may_end or text.is_over(held.end):
         return None
     return next((i for i in range(number + 1, len(parts)) if isinstance(part := parts[i], str)
-                 and (words := of_literal(part)) and words[0].apart
-                 and begins(text.row, held.end, [word for word in words if word.kind != "end"])),
-                None)
+                 and (words := [word for word in of_literal(part) if word.kind != "end"])
+                 and begins(text.row, held.end, words)), None)
 
 
 def _pauses(parts: Sequence[Part], number: int) -> bool:

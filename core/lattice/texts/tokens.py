@@ -136,9 +136,5 @@ def _single(word: str) -> str:
 
 def begins(row: Sequence[Token], at: int, wanted: Sequence[Token]) -> bool:
     """Whether these tokens stand at a place of a row."""
-    if len(row) - at < len(wanted):
-        return False
-    for i, each in enumerate(wanted, at):
-        if row[i].alike != each.alike:
-            return False
-    return True
+    return len(row) - at >= len(wanted) and all(
+        row[i].alike == each.alike for i, each in enumerate(wanted, at))

@@ -12,6 +12,7 @@ from studio.api import (
     clips,
     cuttings,
     heard,
+    leaving,
     library,
     order,
     patterns,
@@ -40,6 +41,7 @@ api.add_router("", order.router)
 api.add_router("", heard.router)
 api.add_router("", clips.router)
 api.add_router("", clip_edits.router)
+api.add_router("", leaving.router)
 api.add_router("", library.router)
 api.add_router("", sounds.router)
 api.add_router("", telling.router)

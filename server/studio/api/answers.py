@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from typing import Any, TypeVar
+from urllib.parse import quote
 
 from django.http import HttpResponse
 from ninja import Schema
@@ -33,3 +34,19 @@ def changed(what: str, change: Callable[[], T], state: Callable[[T], Any]) -> Ht
         return json_of({
             "detail": f"{what} was changed in another window; here is how it is now.",
             "tried": stale.tried, "state": state(stale.thing)}, status=409)
+
+
+def download(data: bytes, content_type: str, name: str) -> HttpResponse:
+    """An answer that the browser saves under a name."""
+    answer = HttpResponse(data, content_type=content_type)
+    answer["Cache-Control"] = "no-store"
+    answer["Content-Disposition"] = content_disposition(name)
+    return answer
+
+
+def content_disposition(name: str) -> str:
+    """The header that names a download (RFC 6266), in letters that every header takes and in
+    those that it has."""
+    plain = "".join(letter if letter.isascii() and letter not in '"\\%' else "_"
+                    for letter in name)
+    return f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(name)}"

@@ -1,35 +1,26 @@
-"""Clips on the Shelf: their names, tags, stars and order, and what leaves of them as MIDI."""
+"""Clips on the Shelf: their names, tags, stars and order."""
 
 from datetime import datetime
 from typing import TYPE_CHECKING, Any
-from urllib.parse import quote
 from uuid import UUID
 
 from django.db import transaction
-from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from lattice import Clip as CoreClip
 from lattice import (
     ClipSaid,
-    Export,
-    Leaving,
     Name,
     RecipeError,
-    export_files,
     joined_clip,
     safe_name,
-    to_json,
-    zipped,
 )
-from ninja import Query, Router, Schema
+from ninja import Router, Schema
 from pydantic import Field, create_model
 
-from studio.api.listed import Numbers, listed
 from studio.api.owned import clips_of
 from studio.api.signed_in import FromOwner
 from studio.models import Clip, Piece
-from studio.stored import trail
 from studio.stored.clips import (
     LONGEST_NAME,
     check_room,
@@ -87,12 +78,6 @@ class JoinIn(Schema):
 
     clips: list[int] = Field(min_length=1, max_length=MOST_AT_ONCE)
     key: UUID | None = None
-
-
-class Several(Schema):
-    """Which clips, by their numbers with commas between; all, where none is named."""
-
-    clips: Numbers = ""
 
 
 def core_clip(clip: Clip) -> CoreClip:
@@ -170,49 +155,3 @@ def restore_clip(request: FromOwner, clip_id: int) -> dict[str, Any]:
             clip.deleted = None
             clip.save(update_fields=["deleted"])
     return clip_out(clip)
-
-
-def _leaving(clip: Clip, export: Export) -> Leaving:
-    recipe = trail.made_by(clip) if export.recipe else None
-    return Leaving(core_clip(clip), to_json(recipe) if recipe else None)
-
-
-def download(data: bytes, content_type: str, name: str) -> HttpResponse:
-    """An answer that the browser saves under a name."""
-    answer = HttpResponse(data, content_type=content_type)
-    answer["Cache-Control"] = "no-store"
-    answer["Content-Disposition"] = content_disposition(name)
-    return answer
-
-
-def content_disposition(name: str) -> str:
-    """The header that names a download (RFC 6266), in letters that every header takes and in
-    those that it has."""
-    plain = "".join(letter if letter.isascii() and letter not in '"\\%' else "_"
-                    for letter in name)
-    return f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(name)}"
-
-
-@router.get("/clips/{clip_id}/midi")
-def clip_midi(request: FromOwner, clip_id: int, export: Query[Export]) -> HttpResponse:
-    """The clip as a Standard MIDI File; as a .zip, where each lane is a file."""
-    clip = get_object_or_404(clips_of(request), pk=clip_id, deleted=None)
-    found = export_files([_leaving(clip, export)], export)
-    if export.tracks == "files":
-        return download(zipped(found), "application/zip", f"{safe_name(clip.name)}.zip")
-    ((name, data),) = found
-    return download(data, "audio/midi", name)
-
-
-@router.get("/pieces/{piece_id}/clips.zip")
-def several_clips(request: FromOwner, piece_id: int, several: Query[Several],
-                  export: Query[Export]) -> HttpResponse:
-    """Clips of a piece as MIDI files in a .zip, in the order of the Shelf."""
-    piece = get_object_or_404(Piece, pk=piece_id, owner=request.auth, deleted=None)
-    clips = piece.clips.filter(deleted=None).select_related("pattern")
-    if several.clips:
-        clips = clips.filter(pk__in=listed(several.clips))
-    if clips.count() > MOST_AT_ONCE:
-        raise RecipeError(f"Up to {MOST_AT_ONCE} clips leave at once; choose fewer.")
-    found = export_files([_leaving(clip, export) for clip in clips], export)
-    return download(zipped(found), "application/zip", f"{safe_name(piece.name)}.zip")

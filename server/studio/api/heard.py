@@ -15,10 +15,10 @@ from studio.api.answers import json_of
 from studio.api.clips import ClipOut, clip_out
 from studio.api.owned import pattern_of
 from studio.api.signed_in import FromOwner
-from studio.models import TrailPass
+from studio.models import Pattern, TrailPass
 from studio.stored import trail
 from studio.worked_out.clip_look import ClipView, look_at_clip
-from studio.worked_out.recipes import belongs, recipe_of
+from studio.worked_out.recipes import belongs
 from studio.worked_out.thumbs import Thumb
 
 router = Router(tags=["heard"])
@@ -40,11 +40,11 @@ class TrailOut(Schema):
     strange: float | None = None
 
 
-class KeepIn(Schema):
-    """What to keep: passes of the Trail, of this pattern and of others of its piece, and after them
+class TakeIn(Schema):
+    """What to take: passes of the Trail, of this pattern and of others of its piece, and after them
     one that is still `running`, as far as it was heard; or so many `bars` of them from `first_bar`
     on. Without passes, so many bars of a revision, with `edits` that are tried out on it, from beat
-    `start` on. `key` makes keeping twice harmless."""
+    `start` on."""
 
     passes: list[int] = Field(default=[], max_length=1024)
     first_bar: int = Field(default=1, ge=1, le=4096)
@@ -53,6 +53,11 @@ class KeepIn(Schema):
     revision: int | None = None
     edits: list[AnyEdit] = Field(default=[], max_length=64)
     start: float = Field(default=0, ge=0, lt=2**31)
+
+
+class KeepIn(TakeIn):
+    """What to keep; `key` makes keeping twice harmless."""
+
     key: UUID | None = None
 
 
@@ -92,29 +97,21 @@ def keep(request: FromOwner, pattern_id: int, data: KeepIn) -> dict[str, Any]:
     """Make a clip of passes that were heard, or of bars still to come."""
     pattern = pattern_of(request, pattern_id)
     kept = pattern.piece.clips.filter(key=data.key).first() if data.key else None
-    if kept:
-        return clip_out(kept)
-    if data.passes or data.running:
-        entries = list(TrailPass.objects.filter(pattern__piece=pattern.piece,
-                                                pk__in=data.passes))
-        if len(entries) != len(set(data.passes)):
-            raise RecipeError("One of these passes is not on the Trail any more.")
-        if data.running:
-            trail.check_revisions(pattern, {each.revision for each in data.running.segments})
-            running = trail.entry_of(pattern.pk, data.running)
-            # It may have come to its end meanwhile, and have its number: the one after the others.
-            running.ordinal = (entries[-1].ordinal if entries else pattern.piece.heard) + 1
-            entries.append(running)
-        return clip_out(trail.keep(pattern, entries, data.first_bar, data.bars, data.key))
-    bars = data.bars or 1
-    revision = data.revision if data.revision is not None else pattern.state
-    segment = {"revision": revision, "edits": [each.model_dump(mode="json") for each in data.edits],
-               "at": data.start, "start": data.start}
-    trail.check_revisions(pattern, {revision})
-    recipe = recipe_of(revision)
-    beats = bars * recipe.bar_beats
-    first = int(data.start / recipe.bar_beats) + 1
-    span = f"bar {first}" if bars == 1 else f"bars {first}–{first + bars - 1}"
-    segment["end"] = data.start + float(beats)
-    return clip_out(trail.shelve(pattern, [segment], data.start, beats, f"{pattern.name}, {span}",
-                                 data.key))
+    return clip_out(kept or trail.keep(pattern, stretch_of(pattern, data), data.key, data.passes))
+
+
+def stretch_of(pattern: Pattern, data: TakeIn) -> trail.Stretch:
+    """What a clip of passes or bars is to be made of."""
+    if not (data.passes or data.running):
+        revision = data.revision if data.revision is not None else pattern.state
+        return trail.of_bars(pattern, revision, data.edits, data.start, data.bars or 1)
+    entries = list(TrailPass.objects.filter(pattern__piece=pattern.piece, pk__in=data.passes))
+    if len(entries) != len(set(data.passes)):
+        raise RecipeError("One of these passes is not on the Trail any more.")
+    if data.running:
+        trail.check_revisions(pattern, {each.revision for each in data.running.segments})
+        running = trail.entry_of(pattern.pk, data.running)
+        # It may have come to its end meanwhile, and have its number: the one after the others.
+        running.ordinal = (entries[-1].ordinal if entries else pattern.piece.heard) + 1
+        entries.append(running)
+    return trail.of_passes(pattern, entries, data.first_bar, data.bars)

@@ -6,7 +6,7 @@ from uuid import UUID
 
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
-from lattice import AnyOrderEdit, Name, change_order, laid_out, order_clip, recipes_of
+from lattice import AnyOrderEdit, Clip, Name, change_order, laid_out, order_clip, recipes_of
 from ninja import Router, Schema
 from pydantic import Field
 
@@ -131,9 +131,13 @@ def redo(request: FromOwner, piece_id: int, data: OrderStepIn) -> HttpResponse:
 def keep(request: FromOwner, piece_id: int, data: OrderKeepIn) -> dict[str, Any]:
     """Make one clip of the whole order, with a marker a block."""
     piece = _piece(request, piece_id)
+    return clip_out(clips.shelve(piece, whole_order(piece, data.name), data.key))
+
+
+def whole_order(piece: Piece, name: str) -> Clip:
+    """All that the order of a piece plays, as one clip under a name."""
     patterns = orders.patterns_of(piece)
     laid = laid_out(orders.order_of(piece), recipes_of(patterns))
     check_stretches(((each.recipe, float(each.start), float(each.end)) for each in laid),
                     MOST_FOR_AN_ORDER)
-    taken = order_clip(data.name, laid, {number: each.name for number, each in patterns.items()})
-    return clip_out(clips.shelve(piece, taken, data.key))
+    return order_clip(name, laid, {number: each.name for number, each in patterns.items()})

@@ -6,8 +6,7 @@ from django.http import HttpResponse
 from lattice import RecipeError, safe_name
 from ninja import Query, Router, Schema
 
-from studio.api.answers import json_of
-from studio.api.clips import download
+from studio.api.answers import download, json_of
 from studio.api.listed import Numbers, listed
 from studio.api.owned import pieces_of
 from studio.api.signed_in import FromOwner

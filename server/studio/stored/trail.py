@@ -1,6 +1,7 @@
 """The Trail: passes as they were played, and clips kept from them."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from fractions import Fraction
 from typing import Any, Self
 from uuid import UUID
@@ -165,9 +166,11 @@ def made_by(kept: models.Clip) -> Recipe | None:
     if not kept.segments:
         return None
     last = kept.segments[-1]
-    if "recipe" in last:
-        return read(last["recipe"])
-    return recipe_with(last["revision"], _edits_of(last))
+    return read(last["recipe"]) if "recipe" in last else _played_last(kept.segments)
+
+
+def _played_last(segments: Sequence[dict[str, Any]]) -> Recipe:
+    return recipe_with(segments[-1]["revision"], _edits_of(segments[-1]))
 
 
 def known_by(recipe: Recipe | None) -> list[dict[str, Any]]:
@@ -187,10 +190,31 @@ def in_a_row(entries: list[models.TrailPass]) -> tuple[list[dict[str, Any]], Fra
     return segments, total
 
 
-def keep(pattern: models.Pattern, entries: list[models.TrailPass], first_bar: int,
-         bars: int | None, key: UUID | None = None) -> models.Clip:
-    """A clip of passes that follow each other, note for note as they were heard; or of so many
-    `bars` of them from `first_bar` (from 1) on. RecipeError if there are not so many."""
+@dataclass(frozen=True, slots=True)
+class Stretch:
+    """What a clip is to be made of: `beats` of these segments, from `start` on the listener's time
+    line, under a name; `most` is the work that it may take."""
+
+    name: str
+    segments: list[dict[str, Any]]
+    start: float
+    beats: Fraction
+    most: float = MOST_FOR_A_CLIP
+
+    def taken(self) -> Clip:
+        """The clip, note for note."""
+        return take(self.name, self.segments, self.start, self.beats, self.most)
+
+    @property
+    def recipe(self) -> Recipe:
+        """What played at its end."""
+        return _played_last(self.segments)
+
+
+def of_passes(pattern: models.Pattern, entries: list[models.TrailPass], first_bar: int,
+              bars: int | None) -> Stretch:
+    """Passes that follow each other, as they were heard; or so many `bars` of them from `first_bar`
+    (from 1) on. RecipeError if there are not so many."""
     segments, total = in_a_row(entries)
     numbers = [entry.ordinal for entry in entries]
     name = f"pass {numbers[0]}" if len(numbers) == 1 else f"passes {numbers[0]}–{numbers[-1]}"
@@ -205,16 +229,28 @@ def keep(pattern: models.Pattern, entries: list[models.TrailPass], first_bar: in
             raise RecipeError(f"These passes have {int(total / bar)} bars.")
         last = first_bar + bars - 1
         name += f", bar {first_bar}" if bars == 1 else f", bars {first_bar}–{last}"
-    kept = shelve(pattern, segments, float(start), beats, f"{pattern.name}, {name}", key,
-                  MOST_FOR_AN_ORDER if len(entries) > 1 else MOST_FOR_A_CLIP)
-    models.TrailPass.objects.filter(pk__in=[entry.pk for entry in entries if entry.pk]) \
-        .update(kept=True)
+    return Stretch(f"{pattern.name}, {name}", segments, float(start), beats,
+                   MOST_FOR_AN_ORDER if len(entries) > 1 else MOST_FOR_A_CLIP)
+
+
+def of_bars(pattern: models.Pattern, revision: int, edits: Sequence[AnyEdit], start: float,
+            bars: int) -> Stretch:
+    """So many bars of a revision with edits that are tried out on it, from a beat on."""
+    check_revisions(pattern, {revision})
+    recipe = recipe_of(revision)
+    beats = bars * recipe.bar_beats
+    first = int(start / recipe.bar_beats) + 1
+    span = f"bar {first}" if bars == 1 else f"bars {first}–{first + bars - 1}"
+    segment = {"revision": revision, "edits": [each.model_dump(mode="json") for each in edits],
+               "at": start, "start": start, "end": start + float(beats)}
+    return Stretch(f"{pattern.name}, {span}", [segment], start, beats)
+
+
+def keep(pattern: models.Pattern, stretch: Stretch, key: UUID | None = None,
+         passes: Sequence[int] = ()) -> models.Clip:
+    """Lay a clip of a stretch on the Shelf; one that lies there under this key stays. `passes`:
+    those of the Trail that it was made of."""
+    kept = clips.shelve(pattern.piece, stretch.taken(), key, pattern=pattern,
+                        segments=stretch.segments)
+    models.TrailPass.objects.filter(pk__in=passes).update(kept=True)
     return kept
-
-
-def shelve(pattern: models.Pattern, segments: list[dict[str, Any]], start: float, beats: Fraction,
-           name: str, key: UUID | None = None, most: float = MOST_FOR_A_CLIP) -> models.Clip:
-    """Lay a clip of these segments on the Shelf; one that lies there under this key stays."""
-    taken = take(name, segments, start, beats, most)
-    return clips.shelve(pattern.piece, taken, key, pattern=pattern, segments=segments)
-

@@ -40,8 +40,9 @@ function csrfToken(): string {
 /** A server that has not answered for so long counts as away; a file takes its time on the way there. */
 const PATIENCE_MS = 8000
 const PATIENCE_WITH_FILES_MS = 300_000
-const isFile = (request: Request) =>
-  /^(application\/octet-stream|audio\/)/.test(request.headers.get('Content-Type') ?? '')
+const isFile = ({ headers, url }: Request) =>
+  /^(application\/octet-stream|audio\/)/.test(headers.get('Content-Type') ?? '') ||
+  /\/(midi|taken|clips\.zip)$/.test(new URL(url).pathname)
 
 export const api = createClient<paths>({
   baseUrl: '/',

@@ -21,7 +21,7 @@ export interface PitchedNote {
 
 const GLIDE_SECONDS = 0.5
 const CUT = 0.006
-/** A note is silent after so many times of its release. */
+/** A note is silent after so many times of the constant of its release. */
 const TAILS = 7
 /** A single note at full velocity is as loud as this. */
 const LOUDEST = 0.4
@@ -39,6 +39,11 @@ function holdAt(param: AudioParam, at: number): void {
   else (param as AudioParam).cancelScheduledValues(at)
 }
 
+const controls = ({ set }: PitchedNote): Controls =>
+  Object.fromEntries(Object.entries(set).map(([name, percent]) => [name, percent / 100]))
+/** How many seconds a note sounds after it is let go, at the most. */
+export const ringsAfter = (note: PitchedNote) => (TAILS * voiceOf(note.by).shape(controls(note)).release) / 3
+
 export const hertzOf = (pitch: number) => 440 * 2 ** ((pitch - 69) / 12)
 
 export class Poly {
@@ -48,31 +53,38 @@ export class Poly {
 
   constructor(private readonly channelOf: (note: PitchedNote) => Channel) {}
 
+  /** End what a note ends: what sounds on its channel and pitch, and what it glides from, which is returned. */
+  cut(note: PitchedNote): { hertz: number } | null {
+    this.byPitch.get(`${note.channel}/${note.pitch}`)?.stop(note.time, CUT)
+    const before = this.byLane.get(note.lane)
+    if (!note.set.glide || !before || before.end <= note.time + 0.001 || before.hertz === hertzOf(note.pitch)) {
+      return null
+    }
+    before.stop(note.time, CUT)
+    return before
+  }
+
   /** Sound a note; what is returned lets it go sooner, at a time. */
   play(note: PitchedNote): (at: number) => void {
     const channel = this.channelOf(note)
     const { context } = channel.input
-    const set: Controls = Object.fromEntries(Object.entries(note.set).map(([name, percent]) => [name, percent / 100]))
+    const set = controls(note)
     const voice = voiceOf(note.by)
     const shape = voice.shape(set)
     const key = `${note.channel}/${note.pitch}`
     const hertz = hertzOf(note.pitch)
-    this.byPitch.get(key)?.stop(note.time, CUT)
-    const before = this.byLane.get(note.lane)
-    const glides =
-      (set.glide ?? 0) > 0 && before !== undefined && before.end > note.time + 0.001 && before.hertz !== hertz
-    if (glides) before.stop(note.time, CUT)
+    const before = this.cut(note)
 
     const sources: AudioScheduledSourceNode[] = []
     const gain = context.createGain()
     const body = voice.make({
-      context, out: gain, bend: channel.bend, hertz, from: glides ? before.hertz : null,
+      context, out: gain, bend: channel.bend, hertz, from: before?.hertz ?? null,
       glide: GLIDE_SECONDS * (set.glide ?? 0), time: note.time,
     }, set, (source) => sources.push(source))
     body.connect(gain).connect(channel.input)
     const peak = LOUDEST * (note.velocity / 127) ** 1.6 * (note.level / 100)
     gain.gain.setValueAtTime(0, note.time)
-    gain.gain.linearRampToValueAtTime(peak, note.time + (glides ? CUT : shape.attack))
+    gain.gain.linearRampToValueAtTime(peak, note.time + (before ? CUT : shape.attack))
     gain.gain.setTargetAtTime(peak * shape.sustain, note.time + shape.attack, shape.decay / 3)
     sources.forEach((source) => source.start(note.time))
 

@@ -3,6 +3,7 @@
  * told a note and the controls of its sound (0 to 1); what it builds ends by itself.
  */
 import type { Schemas } from '@/api/client'
+import { evenNoise } from './noise'
 
 /** What a voice is built into: where it sounds, what bends its pitch (cents), and when. */
 export interface Note {
@@ -80,22 +81,10 @@ function mixed(
     start(source)
   }
 }
-const noises = new WeakMap<BaseAudioContext, AudioBuffer>()
-/** A second of even noise, the same each time. */
+/** Even noise that goes round. */
 function noise(context: BaseAudioContext): AudioBufferSourceNode {
-  let buffer = noises.get(context)
-  if (!buffer) {
-    buffer = context.createBuffer(1, context.sampleRate, context.sampleRate)
-    const samples = buffer.getChannelData(0)
-    let seed = 1
-    for (let i = 0; i < samples.length; i += 1) {
-      seed = (seed * 16_807) % 2_147_483_647
-      samples[i] = (seed / 2_147_483_647) * 2 - 1
-    }
-    noises.set(context, buffer)
-  }
   const source = context.createBufferSource()
-  source.buffer = buffer
+  source.buffer = evenNoise(context)
   source.loop = true
   return source
 }

@@ -6,6 +6,7 @@
 import { computed, onMounted, watch } from 'vue'
 import { goHome } from '@/app/keyboard'
 import { useNotices } from '@/app/notices'
+import { sendOrder } from '@/leaving/leaving'
 import { useTrail } from '@/pattern/trail'
 import { usePiece } from '@/pieces/piece'
 import { useShelf } from '@/shelf/shelf'
@@ -59,6 +60,8 @@ onMounted(goHome)
     <footer>
       <v-btn size="small" variant="flat" color="primary" :disabled="!order.view?.blocks.length"
         @click="shelf.keepOrder(piece.name)">Keep the order as a clip</v-btn>
+      <button type="button" class="plain keep" :disabled="!order.view?.blocks.length"
+        @click="sendOrder(piece.id, piece.name, piece.patterns.map(({ id }) => id))">send …</button>
       <button v-if="played" type="button" class="plain keep" @click="shelf.keepPlayed">
         keep what was just played: {{ played === 1 ? 'one pass' : `${played} passes` }}
       </button>

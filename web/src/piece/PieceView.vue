@@ -11,7 +11,9 @@ import SentenceText from '@/sentence/SentenceText.vue'
 import GuidePanel from '@/guide/GuidePanel.vue'
 import { useGuideBeside } from '@/guide/beside'
 import ShelfPanel from '@/shelf/ShelfPanel.vue'
-import { fileAddress } from '@/shelf/exporting'
+import { fileAddress } from '@/leaving/exporting'
+import { sendClip } from '@/leaving/leaving'
+import SendDialog from '@/leaving/SendDialog.vue'
 import { useShelf } from '@/shelf/shelf'
 import StepTools from '@/lattice/StepTools.vue'
 import StrandPanel from '@/strands/StrandPanel.vue'
@@ -209,6 +211,7 @@ window.onbeforeunload = () => {
             </PickMenu>
             <v-btn :href="fileAddress(clip.id)" download size="small" :prepend-icon="mdiDownload"
               class="file">MIDI file</v-btn>
+            <v-btn size="small" @click="sendClip(onShelf, clip.round)">send …</v-btn>
           </template>
         </ClipView>
         <OrderView v-else-if="order.shown" @edit="editInOrder" @close="closeClip" />
@@ -284,6 +287,7 @@ window.onbeforeunload = () => {
     <PastedText />
     <SayDialog v-if="told" v-model="saying" :lane="told.lane" :name="pattern.view.lanes[place]?.name ?? ''" />
     <ArrivingDialog />
+    <SendDialog />
     <DrawDialog v-model="drawing" :of="drawn" />
   </div>
   <p v-else class="waiting sentence" role="status">Opening the piece …</p>

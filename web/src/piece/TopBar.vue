@@ -90,6 +90,7 @@ const entries = computed<Entry[]>(() => [
   { title: 'Rename …', run: () => askFor('rename') },
   { title: 'Duplicate', about: 'and go on in the copy', run: () => void make(nameAfter(pattern.name), pattern.id) },
   { title: 'Make a fill', about: 'the last bar of every 4th pass', run: () => void fills.make() },
+  { title: 'Send …', about: 'the bars that are shown, as MIDI or as sound', run: onShelf.sendShown },
   { title: 'Copy as text', about: 'to send or to paste', run: () => void copyText() },
   { title: 'Paste a text …', about: 'lanes, or whole patterns', run: () => lookAtText('') },
   { title: 'Draw as a picture …', run: () => (drawing.value = true) },

@@ -13,7 +13,7 @@ import { wasTried } from '@/app/firstMinute'
 import { many } from '@/app/many'
 import { useClip } from '@/clip/clip'
 import { beside } from '@/sound/beside'
-import { ending, exporting, fileAddress } from './exporting'
+import { fileAddress } from '@/leaving/exporting'
 import { useShelf } from './shelf'
 
 const props = defineProps<{ clip: Clip; lanes?: string[]; acts: Entry[] }>()
@@ -24,7 +24,8 @@ const router = useRouter()
 const endHearing = () => (beside.value = null)
 const open = () => void router.push({ query: { clip: props.clip.id } })
 const chosen = computed(() => shelf.chosen.includes(props.clip.id))
-const file = computed(() => props.clip.file.replace(/\.mid$/, ending.value))
+/** What its file is, and what is in it. */
+const holds = computed(() => `MIDI file, ${many(props.clip.thumb.lanes.length, 'track')}`)
 const heard = computed(() => (beside.value?.id === props.clip.id ? beside.value : null))
 
 /**
@@ -33,8 +34,7 @@ const heard = computed(() => (beside.value?.id === props.clip.id ? beside.value 
  */
 function dragOut(event: DragEvent): void {
   const whole = new URL(fileAddress(props.clip.id), location.href).href
-  const kind = exporting.value.tracks === 'files' ? 'application/zip' : 'audio/midi'
-  event.dataTransfer?.setData('DownloadURL', `${kind}:${file.value}:${whole}`)
+  event.dataTransfer?.setData('DownloadURL', `audio/midi:${props.clip.file}:${whole}`)
   event.dataTransfer?.setData('text/uri-list', whole)
   event.dataTransfer?.setData('application/x-jolly-clip', String(props.clip.id))
   wasTried('take')
@@ -60,7 +60,7 @@ const entries = computed<Entry[]>(() => [
   },
   { title: 'Up', about: 'Alt+Up on its name', run: () => move(-1) },
   { title: 'Down', about: 'Alt+Down on its name', run: () => move(1) },
-  { title: 'Send as MIDI …', apart: true, run: () => emit('send') },
+  { title: 'Send …', about: 'as MIDI or as sound', apart: true, run: () => emit('send') },
   { title: 'Delete', run: () => void shelf.remove([props.clip]) },
 ])
 </script>
@@ -94,9 +94,9 @@ const entries = computed<Entry[]>(() => [
       <span class="quiet"
         :title="clip.of">{{ Number(clip.thumb.bars.toFixed(2)) }} {{ clip.thumb.bars === 1 ? 'bar' : 'bars' }} · {{ many(clip.thumb.notes, 'note') }}</span>
       <v-btn
-        :href="fileAddress(clip.id)" :download="file" size="x-small" :prepend-icon="mdiDownload" class="file"
-        :aria-label="`Download ${clip.name} as a MIDI file`" @click="wasTried('take')"
-      >MIDI file</v-btn>
+        :href="fileAddress(clip.id)" :download="clip.file" size="x-small" :prepend-icon="mdiDownload" class="file"
+        :title="holds" :aria-label="`Download ${clip.name} as a ${holds}`" @click="wasTried('take')"
+      >{{ holds }}</v-btn>
     </span>
   </li>
 </template>

@@ -9,8 +9,8 @@ import type { Clip } from '@/api/client'
 import AskName from '@/app/AskName.vue'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { lettersPlay } from '@/app/keyboard'
+import { sendClip, sendClips } from '@/leaving/leaving'
 import { usePattern } from '@/pattern/pattern'
-import ExportDialog from './ExportDialog.vue'
 import { ORDERS, useShelf, type Order } from './shelf'
 import ShelfCard from './ShelfCard.vue'
 
@@ -21,8 +21,6 @@ const pattern = usePattern()
 const asked = ref<Clip | null>(null)
 const naming = ref(false)
 const tagging = ref(false)
-const sending = ref(false)
-const sent = ref<number[]>([])
 const lanes = computed(() => pattern.view?.lanes.map((lane) => lane.id))
 const orders = computed(
   () => (Object.keys(ORDERS) as Order[]).map((order) => ({
@@ -38,8 +36,9 @@ const setTags = (text: string) => asked.value && shelf.change(asked.value, {
   tags: text.split(',').map((tag) => tag.trim().slice(0, 24)).filter(Boolean).slice(0, 12),
 })
 function send(clips: number[]): void {
-  sent.value = clips
-  sending.value = true
+  const [only] = clips.length === 1 ? shelf.clips.filter(({ id }) => id === clips[0]) : []
+  if (only) sendClip(only)
+  else sendClips(shelf.piece, clips, clips.length || shelf.clips.length)
 }
 const isOurs = (event: DragEvent) => event.dataTransfer?.types.includes('application/x-jolly-clip') === true
 const under = ref<number | null>(null)
@@ -112,7 +111,6 @@ const narrowed = computed(() => shelf.sought || shelf.tagged.length || shelf.sta
       @named="(name) => asked && shelf.rename(asked, name)" />
     <AskName v-model="tagging" title="Tags of the clip" :name="asked?.tags.join(', ') ?? ''"
       label="Tags, with commas between" action="Set" empty @named="setTags" />
-    <ExportDialog v-model="sending" :clips="sent" />
   </aside>
 </template>
 

@@ -10,7 +10,8 @@ import { followLink } from '@/app/saveFile'
 import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
 import { sounding } from '@/sound/sounding'
-import { fileAddress } from './exporting'
+import { fileAddress } from '@/leaving/exporting'
+import { sendTaken } from '@/leaving/leaving'
 import { lastBars, wholeBars } from './lastBars'
 
 /** How the Shelf may be sorted. */
@@ -130,17 +131,22 @@ export const useShelf = defineStore('shelf', () => {
    * bars that are shown.
    */
   const keepLast = () => (!sounding.value && trail.lastWhole ? keep({ passes: [trail.lastWhole.id] }) : keepHeard())
-  /** Keep, and hand what was kept to the browser as a MIDI file, by the choices that were made for files. */
+  /** Keep, and hand what was kept to the browser as a MIDI file. */
   async function takeOut(kept: () => Promise<Clip | null>): Promise<void> {
     const clip = await kept()
     if (clip) followLink(fileAddress(clip.id))
   }
-  /** Keep the bars that are shown, as they are tried out: also the whole weave. */
-  function keepShown(): Promise<Clip | null> {
-    const shown = pattern.weave
-      ? { bars: pattern.weaveBars, start: 0 }
-      : { bars: pattern.viewBars, start: pattern.start }
-    return keep({ ...shown, edits: pattern.tried })
+  /** The bars that are shown, as they are tried out: also the whole weave. */
+  const shownBars = () => ({
+    ...(pattern.weave ? { bars: pattern.weaveBars, start: 0 } : { bars: pattern.viewBars, start: pattern.start }),
+    edits: pattern.tried,
+  })
+  const keepShown = () => keep(shownBars())
+  function sendShown(): void {
+    const shown = shownBars()
+    const first = Math.floor(shown.start / pattern.bar + 1e-9) + 1
+    const span = shown.bars === 1 ? `bar ${first}` : `bars ${first}–${first + shown.bars - 1}`
+    sendTaken(pattern.id, `${pattern.name}, ${span}`, { revision: pattern.revision, ...shown })
   }
   /** Keep everything that was played since play was pressed last, whatever was turned meanwhile, as one clip. */
   async function keepPlayed(): Promise<Clip | null> {
@@ -220,6 +226,6 @@ export const useShelf = defineStore('shelf', () => {
   return {
     piece, clips, shown, order, sought, tagged, toggleTag, tags, starsOnly, chosen, show, add, keep, join, sayKept,
     keepHeard, keepLast,
-    keepPlayed, takeOut, keepBars, keepOrder, barsHeard, change, rename, remove, lay, toggle,
+    keepPlayed, takeOut, keepBars, keepOrder, sendShown, barsHeard, change, rename, remove, lay, toggle,
   }
 })

@@ -5,7 +5,7 @@
 import { useLocalStorage } from '@vueuse/core'
 
 /** Sounds are as loud as this before the limiter, so that several fit above each other. */
-const HEADROOM = 0.55
+export const HEADROOM = 0.55
 /** Up to here samples pass as they are; above they are bent, and end below `CEILING`. */
 const BEND = 0.8
 const CEILING = 0.98

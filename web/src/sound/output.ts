@@ -4,7 +4,7 @@
  */
 import * as Tone from 'tone'
 import { watch } from 'vue'
-import type { Drum } from '@/drum/kit'
+import type { Drum } from '@/drum/drums'
 import { portOf } from '@/ports/access'
 import { flush, sendControl, sendNote, silence } from '@/ports/sender'
 import { makeMaster, volume } from './master'

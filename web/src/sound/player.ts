@@ -7,7 +7,7 @@
 import { defineStore } from 'pinia'
 import { ref, shallowRef, watch } from 'vue'
 import type { View } from '@/api/client'
-import type { Drum } from '@/drum/kit'
+import type { Drum } from '@/drum/drums'
 import { away } from '@/api/insist'
 import { announce } from '@/app/announce'
 import { wasTried } from '@/app/firstMinute'

@@ -1,4 +1,5 @@
 /** All built-in sounds on one context: kits and voices, through the channels that controllers shape. */
+import { Drums } from '@/drum/drums'
 import { Kit, type DrumNote } from '@/drum/kit'
 import { Channel } from '@/melody/channel'
 import { Poly, type PitchedNote } from '@/melody/poly'
@@ -16,7 +17,7 @@ export class Sounds {
   constructor(private readonly out: AudioNode) {
     const channelOf = ({ owner, lane, channel }: PitchedNote | DrumNote) =>
       this.lanes.get(`${owner}/${lane}`) ?? this.channel(channel)
-    this.kit = new Kit((drum) => channelOf(drum).input)
+    this.kit = new Kit((drum) => channelOf(drum).input, new Drums(out.context.sampleRate))
     this.poly = new Poly(channelOf)
   }
   /** A MIDI channel, from 1. */

@@ -9,6 +9,7 @@ import { useNotices } from '@/app/notices'
 import { STATED } from '@/generated/stated'
 import { usePlayer } from '@/sound/player'
 import { sounding } from '@/sound/sounding'
+import { sendTaken } from '@/leaving/leaving'
 import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
 import { useShelf } from '@/shelf/shelf'
@@ -75,14 +76,24 @@ watch([ends, bars], () => {
   firstBar.value = 1
   lastBar.value = Math.max(1, bars.value)
 })
-function keepChosen(): void {
+/** The chosen passes, or those bars of them; null, said why, where there are no such bars. */
+function takeChosen(): Schemas['TakeIn'] | null {
   const [from, to] = [firstBar.value, lastBar.value]
   if (!(Number.isInteger(from) && Number.isInteger(to) && from >= 1 && from <= to && to <= bars.value)) {
-    return notices.say(`Bars go from 1 to ${bars.value}, and the last is not before the first.`)
+    notices.say(`Bars go from 1 to ${bars.value}, and the last is not before the first.`)
+    return null
   }
   const passes = chosen.value.map((pass) => pass.id)
-  const whole = firstBar.value === 1 && lastBar.value === bars.value
-  void shelf.keep(whole ? { passes } : { passes, first_bar: firstBar.value, bars: lastBar.value - firstBar.value + 1 })
+  return from === 1 && to === bars.value ? { passes } : { passes, first_bar: from, bars: to - from + 1 }
+}
+function keepChosen(): void {
+  const wanted = takeChosen()
+  if (wanted) void shelf.keep(wanted)
+}
+function sendChosen(): void {
+  const wanted = takeChosen()
+  const [from, to] = [first.value?.number, last.value?.number]
+  if (wanted) sendTaken(pattern.id, from === to ? `pass ${from}` : `passes ${from}–${to}`, wanted)
 }
 /** How many whole bars there are to keep, as of when the menu was opened. */
 const heard = ref(0)
@@ -206,6 +217,7 @@ const keepTitle = computed(() => (
       </span>
       <span class="pair">
         <v-btn size="x-small" variant="flat" color="primary" @click="keepChosen">Keep chosen</v-btn>
+        <v-btn size="x-small" @click="sendChosen">Send …</v-btn>
         <v-btn
           v-if="first && last && first !== last" size="x-small" @click="player.hearAgain([first.id, last.id])"
         >Compare {{ first.number }} with {{ last.number }}</v-btn>
