@@ -114,11 +114,11 @@ def test_what_goes_round_has_no_seam(studio: Studio) -> None:
     """The seamless file is what a later pass of many sounds like, also where that is in another
     part of what is rendered."""
     pattern_of(studio, "Slow, pattern: A frame of 1 bar at 60 bpm.\n"
-               "Bells, melody: Spread 3 hits over 8 steps. Degrees of the key, from octave 4 up, by "
-               "hit: 0 4. Each lasts 400 %. Heard as bell, strike 50 %, ring 90 %, hum 50 %.\n"
+               "Bells, melody: Spread 3 hits over 8 steps. Degrees of the key, from octave 4 up, "
+               "by hit: 0 4. Each lasts 400 %. Heard as bell, strike 50 %, ring 90 %, hum 50 %.\n"
                "Hat, open hi-hat: Spread 5 hits over 8 steps. Each lasts 300 %.\n"
-               "Reed, melody: Spread 1 hit over 1 step of 1. Degree 2, of the key, from octave 3 up."
-               " Each lasts 110 %. Heard as reed.\n"
+               "Reed, melody: Spread 1 hit over 1 step of 1. Degree 2, of the key, from octave 3 "
+               "up. Each lasts 110 %. Heard as reed.\n"
                "Bend, controller: Value 80. Glide brightness evenly.")
     send_shown(studio)
     once, rate, _ = read(sent(studio, "seamless"))

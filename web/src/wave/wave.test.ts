@@ -22,7 +22,9 @@ describe('what is rendered', () => {
     expect(frames).toBe(Math.round(16 * 0.61665 * 48_000 + 16 * 0.5 * 48_000))
     // The tick nearest to a seventh of a beat.
     const between = scored(view(), 48_000, () => 100, [16, 20])
-    expect([between.notes.length, between.notes[0]?.frame, between.frames]).toEqual([4, Math.round((137 / 960) * 24_000), 96_000])
+    expect([between.notes.length, between.notes[0]?.frame, between.frames]).toEqual([
+      4, Math.round((137 / 960) * 24_000), 96_000,
+    ])
   })
   it('goes round and round in the order of time', () => {
     expect([...rounds([{ frame: 0 }, { frame: 7 }], 10, 28)].map(({ frame }) => frame)).toEqual([0, 7, 10, 17, 20, 27])
