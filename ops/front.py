@@ -44,6 +44,7 @@ def _written(port: int, ports: Sequence[int], folder: Path) -> str:
     changes = [("listen 443 ssl;", f"listen {HOST}:{port};"),
                ("/run/nginx.pid", f"{folder}/nginx.pid"),
                ("/var/log/nginx/error.log", f"{folder}/error.log"),
+               ("/var/cache/nginx/links", f"{folder}/links"),
                ("http {\n", "http {\n" + "".join(
                    f"  {kind}_temp_path {folder}/{kind};\n"
                    for kind in ("client_body", "proxy", "fastcgi", "uwsgi", "scgi")))]

@@ -11,14 +11,14 @@ const FLOORS = [
   ['drum', 'say'],
   ['sound'],
   ['sentence', 'writing', 'chords', 'library', 'ride', 'trim', 'wave'],
-  ['leaving'],
+  ['leaving', 'links'],
   ['clip', 'strands', 'begin', 'throws'],
   ['shelf'],
   ['pieces', 'trail'],
   ['arriving', 'order', 'lattice'],
   ['cuttings', 'draw', 'keys'],
   ['midi'],
-  ['piece'],
+  ['piece', 'shared'],
 ]
 const ALL = FLOORS.flat().join('|')
 

@@ -55,13 +55,14 @@ class PieceClip(ClipSaid):
     recipe: Recipe | None = None
 
 
-class Piece(Document):
-    """A piece with everything in it but its past. Clips come in the order of the Shelf; a block of
-    the order names its pattern by its place among `patterns`, from 1."""
+class Contents(Document):
+    """Patterns and clips under a name, and an order of the patterns: a piece, or what is shown of
+    one. Clips come in the order of the Shelf; a block of the order names its pattern by its place
+    among `patterns`, from 1."""
 
     name: Name
     patterns: Annotated[tuple[PiecePattern, ...], FailFast(),
-                        Field(min_length=1, max_length=MOST_PATTERNS)]
+                        Field(max_length=MOST_PATTERNS)] = ()
     order: Order = Order()
     clips: Annotated[tuple[PieceClip, ...], FailFast(), Field(max_length=MOST_CLIPS)] = ()
 
@@ -82,6 +83,20 @@ class Piece(Document):
         lanes: list[Lane | ClipLane] = [lane for recipe in recipes for lane in recipe.lanes]
         lanes += [lane for clip in self.clips for lane in clip.clip.lanes]
         return {lane.own_sound.file for lane in lanes if lane.own_sound}
+
+
+class Piece(Contents):
+    """A piece with everything in it but its past."""
+
+    patterns: Annotated[tuple[PiecePattern, ...], FailFast(),
+                        Field(min_length=1, max_length=MOST_PATTERNS)]
+
+
+def as_piece(shown: Contents) -> Piece:
+    """What is shown as a piece of one's own; where that is clips alone, beside an empty pattern."""
+    held = {name: getattr(shown, name) for name in Contents.model_fields}
+    return Piece.model_validate(held | {"patterns": shown.patterns or (
+        PiecePattern(name=shown.name, recipe=Recipe()),)})
 
 
 class Pieces(Document):

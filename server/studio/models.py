@@ -192,6 +192,34 @@ class SoundFile(models.Model):
         return self.digest
 
 
+class Link(models.Model):
+    """What is shown to whoever has a link to it: a piece, or a pattern or a clip of it alone;
+    always as it is (`follows`), or as it was when the link was made (`contents`). `token` stands in
+    its address, and is found by `digest`, its SHA-256; `name` is the owner's, and `by` is shown.
+    `picture` is a PNG of what it shows, worked out once for each state (`pictured`)."""
+
+    piece = models.ForeignKey(Piece, models.CASCADE, related_name="links")
+    pattern = models.ForeignKey(Pattern, models.CASCADE, null=True, related_name="+")
+    clip = models.ForeignKey(Clip, models.CASCADE, null=True, related_name="+")
+    token = models.CharField(max_length=43)
+    digest = models.CharField(max_length=64, unique=True)
+    name = models.CharField(max_length=80)
+    by = models.CharField(max_length=80, blank=True)
+    follows = models.BooleanField()
+    contents: Any = models.JSONField(null=True)
+    picture = models.BinaryField(null=True)
+    pictured = models.CharField(max_length=64, blank=True)
+    key = models.UUIDField(null=True)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("-id",)
+        constraints = (models.UniqueConstraint(fields=("piece", "key"), name="one_link_a_key"),)
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class OwnStart(models.Model):
     """A starting recipe that a musician has saved."""
 

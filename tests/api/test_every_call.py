@@ -12,6 +12,7 @@ from studio.api import api
 from studio.models import (
     Clip,
     ClipRevision,
+    Link,
     OrderRevision,
     OwnStart,
     Pattern,
@@ -36,6 +37,7 @@ BODIES: dict[str, Any] = {
     "join": {"clips": [1, 1]},
     "writing": {"revision": 1, "lane": "pump", "text": "Spread 3", "caret": 8},
     "written": {"text": "Spread 3 hits over 8 steps."},
+    "copy": {"key": PASS["key"]}, "links": {"name": "For Moss"},
     "texts": {"text": "Rain, pattern: A frame of 1 bar.", "keys": [PASS["key"]]},
     "say": {"revision": 1, "lane": "pump"}, "cuttings": {"revision": 1}, "throws": {"pattern": 1}}
 """A body for each kind of call that takes more than a name."""
@@ -72,7 +74,7 @@ def body_of(method: str, path: str) -> Any:
 
 @pytest.fixture
 def place(fern: Musician) -> dict[str, Any]:
-    """The ids of Fern's piece, pattern, revision, pass, clip and starting recipe."""
+    """The ids of Fern's piece, pattern, revision, pass, clip, link and starting recipe."""
     pattern = fern.drums({"rule.pulses": 4})
     revision = fern.state(pattern)["revision"]
     segment = PASS["segments"][0] | {"revision": revision}  # type: ignore[index]
@@ -84,7 +86,9 @@ def place(fern: Musician) -> dict[str, Any]:
     assert keep(fern, recording())[0] == 200
     ordered = fern.good("post", f"pieces/{piece}/order/edits", {
         "revision": 0, "edits": [{"do": "add_block", "pattern": pattern}]})
-    return {"start_id": start["id"], "order_revision": ordered["revision"],
+    link = fern.good("post", f"pieces/{piece}/links", {"name": "For Moss"})
+    return {"link_id": link["id"], "token": link["address"].removeprefix("/l/"), "number": 0,
+            "passing": 0, "start_id": start["id"], "order_revision": ordered["revision"],
             "piece_id": piece, "pattern_id": pattern,
             "pass_id": heard["id"], "clip_id": clip["id"], "revision": revision,
             "clip_revision": ClipRevision.objects.get(clip=clip["id"]).pk,
@@ -109,10 +113,10 @@ def test_nobody_s_call_reaches_what_is_another_s(
     def everything() -> list[Any]:
         return [list(model.objects.order_by("pk").values())
                 for model in (Piece, Pattern, TrailPass, Clip, ClipRevision, OrderRevision,
-                              OwnStart, SoundFile)]
+                              Link, OwnStart, SoundFile)]
 
     before = everything()
-    mine = [call for call in calls() if "{" in call[1]]
+    mine = [call for call in calls() if "{" in call[1] and not call[1].startswith("shared/")]
     assert len(mine) > 20
     for method, path in mine:
         where, body = path.format(**place), filled(body_of(method, path), place)
@@ -242,7 +246,8 @@ def test_what_is_in_a_deleted_piece_is_gone_until_it_is_back(
     monkeypatch.setattr("studio.worked_out.recipes._SECONDS", 0)
     fern.good("delete", f"pieces/{place['piece_id']}")
     apart = ("pieces/{piece_id}/restore", "library/{start_id}",
-             "sounds/{digest}")  # the latter two are in no piece
+             "sounds/{digest}",  # the latter two are in no piece
+             "shared/{token}/patterns/{number}/why")  # which is asked with a place
     for method, path in calls():
         if "{" in path and path not in apart and (method, path) != (
                 "delete", "pieces/{piece_id}"):

@@ -186,6 +186,14 @@ def test_a_pattern_is_sent_and_comes_back(sent: Any) -> None:
     assert alike(pattern_text(pattern.recipe, "Drizzle")) == alike(text)
 
 
+def test_a_name_is_told_from_a_longer_one() -> None:
+    known = recipe({"id": "drip", "name": "Drip"}, {"id": "drip-wholly", "name": "Drip wholly"},
+                   {"id": "mist", "name": "Mist", "rule": {"kind": "gaps", "of": "drip"}})
+    text = pattern_text(known, "Drizzle")
+    assert "Fill the gaps of “Drip” wholly with 16 steps" in text
+    assert read_text(text).patterns[0].recipe.lane("mist").follows == "drip"
+
+
 def test_several_patterns_and_lanes_among_others() -> None:
     both = pattern_text(SPRINKLERS, "Drizzle") + "\n\n" + pattern_text(recipe({}), "Downpour")
     assert [pattern.name for pattern in read_text(both).patterns] == ["Drizzle", "Downpour"]

@@ -11,6 +11,7 @@ export const router = createRouter({
       path: '/pieces/:piece(\\d+)/:pattern(\\d+)?', name: 'piece',
       component: () => import('@/piece/PieceView.vue'),
     },
+    { path: '/l/:token', name: 'shared', component: () => import('@/shared/SharedView.vue') },
     { path: '/guide/:page?', name: 'guide', component: () => import('@/guide/GuideView.vue') },
     { path: '/:rest(.*)*', redirect: '/' },
   ],
@@ -20,6 +21,7 @@ export const router = createRouter({
 router.onError(() => useNotices().say('The server is away; try that again when it is back.'))
 
 router.beforeEach(async (to) => {
+  if (to.name === 'shared') return true // whoever has a link needs no account
   const session = useSession()
   try {
     await session.load()

@@ -25,7 +25,10 @@ FIRST_CONTROLLER = 74
 
 def clause_text(clause: Clause) -> str:
     """A clause as it stands in a text."""
-    return "".join(part if isinstance(part, str) else told(part) for part in clause.parts)
+    text = ""
+    for part in reversed(clause.parts):
+        text = (part if isinstance(part, str) else told(part, text)) + text
+    return text
 
 
 def kinds_of(document: Saying) -> Sequence[ClauseSource[Any]]:

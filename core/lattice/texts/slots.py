@@ -30,6 +30,17 @@ NOTHING = "none", "nothing"
 JOINING = "and", "&", "+"
 
 
+def _goes_on(slot: Slot, after: str) -> bool:
+    """Whether what was picked and the words after it are something else that may be picked."""
+    said = of_literal(slot.text)
+    if not said:
+        return False
+    labels = _beginning(tuple(option.label for option in slot.options))
+    longer = [row[len(said):] for _, row in labels.get(said[0].alike, ())
+              if len(row) > len(said) and begins(row, 0, said)]
+    return any(begins(of_literal(after), 0, rest) for rest in longer)
+
+
 @dataclass(frozen=True, slots=True)
 class Said:
     """What a text says for a word: the value as it is typed, and the token after it."""
@@ -51,10 +62,11 @@ def told_label(slot: Slot, label: str) -> str:
     return quoted(label) if needs_quotes(slot, label) else label
 
 
-def told(slot: Slot) -> str:
-    """How a word reads in a text: exactly, and quoted where it would not read as itself."""
+def told(slot: Slot, after: str = "") -> str:
+    """How a word reads in a text: exactly, and quoted where it would not read as itself, also with
+    what comes `after` it: a lane "Drip" before "wholly", where another is called "Drip wholly"."""
     if slot.kind == "choice":
-        return told_label(slot, slot.text)
+        return quoted(slot.text) if _goes_on(slot, after) else told_label(slot, slot.text)
     if slot.kind == "text":
         ended = any(token.kind in ("end", "name") for token in of_literal(slot.text))
         return quoted(slot.text) if ended else slot.text

@@ -14,11 +14,13 @@ from studio.api import (
     heard,
     leaving,
     library,
+    links,
     order,
     patterns,
     piece_files,
     pieces,
     session,
+    shared,
     sounds,
     telling,
     texts,
@@ -42,6 +44,8 @@ api.add_router("", heard.router)
 api.add_router("", clips.router)
 api.add_router("", clip_edits.router)
 api.add_router("", leaving.router)
+api.add_router("", links.router)
+api.add_router("", shared.router)
 api.add_router("", library.router)
 api.add_router("", sounds.router)
 api.add_router("", telling.router)

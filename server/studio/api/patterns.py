@@ -10,6 +10,7 @@ from lattice import (
     LaneId,
     Performance,
     Period,
+    Recipe,
     RecipeError,
     lane_rhythm,
     measure_words,
@@ -155,12 +156,16 @@ def _changed(wanted: Wanted, change: Callable[..., Pattern], *arguments: Any) ->
 @router.post("/patterns/{pattern_id}/why", response=WhyOut, auth=owner_lately)
 def tell_why(request: FromOwner, pattern_id: int, data: WhyIn) -> dict[str, str]:
     """Why a cell plays or rests."""
-    recipe = tried(request.auth, pattern_id, data)
-    recipe.lane(data.lane)
-    if work(recipe, data.at, data.at + 1, [data.lane]) > MOST_WORK:
+    return why_told(tried(request.auth, pattern_id, data), data.lane, data.at)
+
+
+def why_told(recipe: Recipe, lane: str, at: float) -> dict[str, str]:
+    """Why a lane plays or rests at a beat, and its measures; RecipeError where that is too much."""
+    recipe.lane(lane)
+    if work(recipe, at, at + 1, [lane]) > MOST_WORK:
         raise RecipeError(TOO_DENSE)
-    measures = lane_rhythm(Performance(recipe), data.lane).measures
-    return {"words": why(recipe, data.lane, data.at), "measures": measure_words(measures)}
+    measures = lane_rhythm(Performance(recipe), lane).measures
+    return {"words": why(recipe, lane, at), "measures": measure_words(measures)}
 
 
 @router.get("/patterns/{pattern_id}/period", response=Period, auth=owner_lately)

@@ -4,6 +4,7 @@ from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
 from django.db import IntegrityError, transaction
 from django.http import HttpRequest
+from django.middleware.csrf import get_token
 from ninja import Router, Schema
 from ninja.errors import HttpError
 from ninja.security import APIKeyCookie
@@ -55,7 +56,8 @@ def session_of(request: HttpRequest) -> SessionOut:
 
 @router.get("/session", response=SessionOut, auth=None)
 def read_session(request: HttpRequest) -> SessionOut:
-    """Who is signed in."""
+    """Who is signed in. The answer brings the token that whoever changes something shows."""
+    get_token(request)
     return session_of(request)
 
 

@@ -47,6 +47,8 @@ SELECT EXISTS (SELECT 1 FROM studio_revision revision JOIN studio_pattern patter
         LEFT JOIN studio_cliprevision revision ON revision.clip_id = clip.id
         WHERE piece.owner_id = %(owner)s AND concat(clip.segments, revision.document,
             revision.difference) LIKE %(like)s)
+    OR EXISTS (SELECT 1 FROM studio_link link JOIN studio_piece piece ON piece.id = link.piece_id
+        WHERE piece.owner_id = %(owner)s AND link.contents::text LIKE %(like)s)
     OR EXISTS (SELECT 1 FROM studio_ownstart start
         WHERE start.owner_id = %(owner)s AND start.document::text LIKE %(like)s)"""
 

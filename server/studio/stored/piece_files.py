@@ -42,22 +42,27 @@ def leaving(pieces: QuerySet[Piece]) -> Pieces:
     there = {"piece__in": pieces, "deleted": None}
     check_count(pieces.count(), Pattern.objects.filter(**there).count()
                 + Clip.objects.filter(**there).count())
-    return Pieces(pieces=tuple(map(_document, pieces)))
+    return Pieces(pieces=tuple(map(piece_document, pieces)))
 
 
-def _document(piece: Piece) -> PieceDocument:
+def piece_document(piece: Piece) -> PieceDocument:
+    """A piece as it stands, without its past."""
     patterns = list(piece.patterns.filter(deleted=None))
     places = {pattern.pk: place for place, pattern in enumerate(patterns)}
     return PieceDocument(
-        name=piece.name,
-        patterns=tuple(PiecePattern(name=pattern.name, recipe=recipe_of(pattern.state))
-                       for pattern in patterns),
+        name=piece.name, patterns=tuple(map(pattern_document, patterns)),
         order=orders.order_of(piece).renumbered(
             {number: place + 1 for number, place in places.items()}),
-        clips=tuple(_clip(clip, places) for clip in piece.clips.filter(deleted=None)))
+        clips=tuple(clip_document(clip, places) for clip in piece.clips.filter(deleted=None)))
 
 
-def _clip(clip: Clip, places: Mapping[int, int]) -> PieceClip:
+def pattern_document(pattern: Pattern) -> PiecePattern:
+    """A pattern as it stands."""
+    return PiecePattern(name=pattern.name, recipe=recipe_of(pattern.state))
+
+
+def clip_document(clip: Clip, places: Mapping[int, int]) -> PieceClip:
+    """A clip as it stands; `places`: of the patterns beside it, by their numbers."""
     return PieceClip(
         name=clip.name, clip=clips.notes_of(clip.state), **clips.said_of(clip),
         recipe=trail.made_by(clip),

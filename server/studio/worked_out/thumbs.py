@@ -62,7 +62,7 @@ _pictures: Memory[int, dict[str, Any]] = Memory(2048)
 def revision_thumb(revision_id: int) -> dict[str, Any]:
     """The small picture of a pattern as it stands at a revision."""
     return _pictures.get(revision_id) or _pictures.put(
-        revision_id, _pattern_thumb(recipe_of(revision_id)))
+        revision_id, recipe_thumb(recipe_of(revision_id)))
 
 
 class Pictures:
@@ -85,12 +85,13 @@ class Pictures:
 
     def of_pattern(self, revision_id: int) -> dict[str, Any]:
         """The small picture of a pattern as it stands at a revision, or an empty one that waits."""
-        return self.known(_pictures, revision_id, lambda: _pattern_thumb(
+        return self.known(_pictures, revision_id, lambda: recipe_thumb(
             recipe_of(revision_id))) or WAITING
 
 
-def _pattern_thumb(recipe: Recipe) -> dict[str, Any]:
-    """Of a pattern's first pass, or of its first bar or less of it where that is large."""
+def recipe_thumb(recipe: Recipe) -> dict[str, Any]:
+    """The small picture of a pattern's first pass, or of its first bar or less of it
+    where that is large."""
     beats = recipe.frame_beats
     if work(recipe, 0, float(beats)) > MOST_WORK / 10:
         beats = recipe.bar_beats

@@ -84,7 +84,7 @@ const chosenWords = computed(() => {
 
 <style scoped>
 .clip { display: flex; flex-direction: column; gap: 6px; flex: 1; min-height: 0; min-width: 0; }
-header { display: flex; align-items: baseline; gap: 14px; flex: none; padding: 0 4px; }
+header { display: flex; align-items: center; gap: 14px; flex: none; padding: 0 4px; }
 header h2 { font-size: 20px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; min-width: 60px; }
 .about { font-size: 13px; flex: 1; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .grow { flex: 1; min-height: 120px; }

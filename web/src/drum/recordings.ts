@@ -51,10 +51,15 @@ export async function keepRecording(file: File): Promise<{ file: string; name: s
   return { file: digest, name: file.name.trim().slice(0, LONGEST_NAME) || 'sound' }
 }
 
+let address = '/api/sounds'
+/** Where recordings are asked for from now on: one's own, or those of what is shared. */
+export const recordingsFrom = (from: string) => void (address = from)
+
 /** The samples of a recording; null where it is not kept here, a rejection where the server is away. */
 export async function recordingSamples(digest: string): Promise<AudioBuffer | null> {
   try {
-    const bytes = await ask(api.GET('/api/sounds/{digest}', { params: { path: { digest } }, parseAs: 'arrayBuffer' }))
+    const own = `${address}/{digest}` as '/api/sounds/{digest}'
+    const bytes = await ask(api.GET(own, { params: { path: { digest } }, parseAs: 'arrayBuffer' }))
     return await decoded(bytes as unknown as ArrayBuffer)
   } catch (problem) {
     if (problem instanceof Refusal && problem.away) throw problem

@@ -14,6 +14,7 @@ import ShelfPanel from '@/shelf/ShelfPanel.vue'
 import { fileAddress } from '@/leaving/exporting'
 import { sendClip } from '@/leaving/leaving'
 import SendDialog from '@/leaving/SendDialog.vue'
+import LinksDialog from '@/links/LinksDialog.vue'
 import { useShelf } from '@/shelf/shelf'
 import StepTools from '@/lattice/StepTools.vue'
 import StrandPanel from '@/strands/StrandPanel.vue'
@@ -288,6 +289,7 @@ window.onbeforeunload = () => {
     <SayDialog v-if="told" v-model="saying" :lane="told.lane" :name="pattern.view.lanes[place]?.name ?? ''" />
     <ArrivingDialog />
     <SendDialog />
+    <LinksDialog />
     <DrawDialog v-model="drawing" :of="drawn" />
   </div>
   <p v-else class="waiting sentence" role="status">Opening the piece …</p>

@@ -18,6 +18,7 @@ import { lookAtText } from '@/writing/pasted'
 import { useCopiedText } from '@/writing/useCopiedText'
 import { usePattern } from '@/pattern/pattern'
 import { usePiece } from '@/pieces/piece'
+import { linking } from '@/links/links'
 import { useShelf } from '@/shelf/shelf'
 import { useThemeName } from '@/app/theme'
 import { freeName } from '@/app/freeName'
@@ -91,6 +92,14 @@ const entries = computed<Entry[]>(() => [
   { title: 'Duplicate', about: 'and go on in the copy', run: () => void make(nameAfter(pattern.name), pattern.id) },
   { title: 'Make a fill', about: 'the last bar of every 4th pass', run: () => void fills.make() },
   { title: 'Send …', about: 'the bars that are shown, as MIDI or as sound', run: onShelf.sendShown },
+  {
+    title: 'Link to this pattern …', about: 'for whoever you send it to',
+    run: () => (linking.value = { piece: piece.id, pattern: pattern.id, name: pattern.name }),
+  },
+  {
+    title: 'Link to the whole piece …', about: piece.name,
+    run: () => (linking.value = { piece: piece.id, name: piece.name }),
+  },
   { title: 'Copy as text', about: 'to send or to paste', run: () => void copyText() },
   { title: 'Paste a text …', about: 'lanes, or whole patterns', run: () => lookAtText('') },
   { title: 'Draw as a picture …', run: () => (drawing.value = true) },

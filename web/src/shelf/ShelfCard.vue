@@ -3,7 +3,7 @@
  * A clip on the Shelf: opened by its name or picture, dragged out as a file, starred, and what else can be done with
  * it.
  */
-import { mdiDotsHorizontal, mdiDownload, mdiStar, mdiStarOutline, mdiVolumeHigh } from '@mdi/js'
+import { mdiDotsHorizontal, mdiStar, mdiStarOutline, mdiVolumeHigh } from '@mdi/js'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Clip } from '@/api/client'
@@ -14,6 +14,7 @@ import { many } from '@/app/many'
 import { useClip } from '@/clip/clip'
 import { beside } from '@/sound/beside'
 import { fileAddress } from '@/leaving/exporting'
+import { linking } from '@/links/links'
 import { useShelf } from './shelf'
 
 const props = defineProps<{ clip: Clip; lanes?: string[]; acts: Entry[] }>()
@@ -61,6 +62,10 @@ const entries = computed<Entry[]>(() => [
   { title: 'Up', about: 'Alt+Up on its name', run: () => move(-1) },
   { title: 'Down', about: 'Alt+Down on its name', run: () => move(1) },
   { title: 'Send …', about: 'as MIDI or as sound', apart: true, run: () => emit('send') },
+  {
+    title: 'Link …', about: 'for whoever you send it to',
+    run: () => (linking.value = { piece: shelf.piece, clip: props.clip.id, name: props.clip.name }),
+  },
   { title: 'Delete', run: () => void shelf.remove([props.clip]) },
 ])
 </script>
@@ -94,7 +99,7 @@ const entries = computed<Entry[]>(() => [
       <span class="quiet"
         :title="clip.of">{{ Number(clip.thumb.bars.toFixed(2)) }} {{ clip.thumb.bars === 1 ? 'bar' : 'bars' }} · {{ many(clip.thumb.notes, 'note') }}</span>
       <v-btn
-        :href="fileAddress(clip.id)" :download="clip.file" size="x-small" :prepend-icon="mdiDownload" class="file"
+        :href="fileAddress(clip.id)" :download="clip.file" size="x-small" class="file"
         :title="holds" :aria-label="`Download ${clip.name} as a ${holds}`" @click="wasTried('take')"
       >{{ holds }}</v-btn>
     </span>
@@ -115,7 +120,10 @@ li {
 .star.on { color: var(--link); }
 .picture { display: block; height: 36px; margin: 1px 6px 2px 0; }
 .foot { display: flex; justify-content: space-between; align-items: center; font-size: 12px; }
-.file { color: var(--link); }
+.foot .quiet { white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+.file {
+  color: var(--link); padding: 0 4px; flex: none; text-decoration: underline; text-underline-offset: 3px;
+}
 .tags { display: flex; flex-wrap: wrap; gap: 4px; }
 .tag { font-size: 11.5px; line-height: 17px; border: 1px solid var(--rule); border-radius: 9px; padding: 0 7px; }
 .heard { font-size: 12px; color: var(--link); font-weight: 600; }
