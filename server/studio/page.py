@@ -1,5 +1,8 @@
 """The page that the web application lives in."""
 
+from functools import cache
+from hashlib import sha256
+
 from django.conf import settings
 from django.db import DatabaseError, connection
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
@@ -60,6 +63,12 @@ def _built() -> bytes | None:
         return bytes((settings.WEB_BUILD / "index.html").read_bytes())
     except OSError:
         return None
+
+
+@cache
+def build() -> str:
+    """What tells one build of the application from another."""
+    return sha256(_built() or b"").hexdigest()[:8]
 
 
 def _unbuilt() -> HttpResponse:

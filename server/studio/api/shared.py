@@ -29,9 +29,10 @@ from studio.api.patterns import WhyOut, why_told
 from studio.api.piece_files import ArrivedOut
 from studio.api.signed_in import FromOwner, owner_now
 from studio.api.sounds import Digest
+from studio.api.tries import a_minute
 from studio.limits import MOST_FOR_A_CLIP, check_stretches
 from studio.models import Link, SoundFile
-from studio.page import KEPT_FOR
+from studio.page import KEPT_FOR, build
 from studio.stored import links, piece_files
 from studio.worked_out.clip_look import ClipView, look_at_clip
 from studio.worked_out.look import View, look
@@ -78,7 +79,7 @@ def _answer(request: HttpRequest, token: str, asked: str, make: Callable[[Conten
     """What is made of a link's state for what is `asked`, or that it has not changed."""
     link = links.found(token)
     shown = links.shown(link)
-    tag = f'"{shown.stamp}"'
+    tag = f'"{shown.stamp}-{build()}"'
     if tag in request.headers.get("If-None-Match", ""):
         answer = HttpResponse(status=304)
     else:
@@ -137,7 +138,7 @@ def see_pass(request: HttpRequest, token: str, number: int, passing: int,
     return _answer(request, token, f"{number}/{passing % MOST_PASSES}/{chosen}", seen)
 
 
-@router.get("/shared/{token}/patterns/{number}/why", response=WhyOut)
+@router.get("/shared/{token}/patterns/{number}/why", response=WhyOut, throttle=a_minute(300))
 def tell_why_shared(request: HttpRequest, token: str, number: int, lane: LaneId,
                     at: SharedBeat) -> HttpResponse:
     """Why a cell of a pattern plays or rests."""
