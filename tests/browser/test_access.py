@@ -128,7 +128,7 @@ def test_no_finding_in_what_takes_notes_in_and_out(studio: Studio, still: Page) 
         still.keyboard.press("Escape")
         expect(still.get_by_role("dialog")).to_have_count(0)
 
-    for entry in ("Send", "Rename", "Tags"):
+    for entry in ("Send …", "Link …", "Rename", "Tags"):
         still.locator("[data-clip]").get_by_role("button", name="More for").click()
         still.get_by_role("menuitem", name=entry).click()
         finds_nothing(entry)
