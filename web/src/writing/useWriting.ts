@@ -24,7 +24,8 @@ export function useWriting(lane: string) {
   async function begin(): Promise<boolean> {
     const params = { path: { pattern_id: pattern.id }, query: { lanes: lane, headed: false } }
     return notices.attempt(async () => {
-      text.value = said = (await ask(api.GET('/api/patterns/{pattern_id}/text', { params }))).text
+      said = (await ask(api.GET('/api/patterns/{pattern_id}/text', { params }))).text
+      text.value ||= said // what was typed meanwhile stays
     })
   }
   let asking: Promise<void> | null = null
