@@ -53,9 +53,16 @@ def shared_page(request: HttpRequest, token: str) -> HttpResponse:
                  f'<meta property="og:image" content="{picture}">'
                  '<meta name="twitter:card" content="summary_large_image">')
     html = html.replace(b"</head>", f"{head}</head>".encode(), 1)
-    return HttpResponse(html, status=status, headers={
-        "Cache-Control": f"public, max-age={KEPT_FOR}", "X-Robots-Tag": "noindex, nofollow",
-        "Referrer-Policy": "no-referrer"})
+    return kept_by_caches(HttpResponse(html, status=status))
+
+
+def kept_by_caches(answer: HttpResponse) -> HttpResponse:
+    """What a link shows: caches may keep it for a while, nobody indexes it, and its address is sent
+    on to nobody."""
+    answer["Cache-Control"] = f"public, max-age={KEPT_FOR}"
+    answer["X-Robots-Tag"] = "noindex, nofollow"
+    answer["Referrer-Policy"] = "no-referrer"
+    return answer
 
 
 def _built() -> bytes | None:

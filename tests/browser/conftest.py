@@ -110,6 +110,11 @@ class Studio:
         self.page.locator(".lane-head .words", has_text=name).first.click()
         self.page.locator(".recipe:not([inert])").wait_for()
 
+    def pick(self, menu: str, entry: str) -> None:
+        """Open a menu by its button, and take an entry of it."""
+        self.page.get_by_role("button", name=menu).click()
+        self.page.get_by_role("menuitem", name=entry).click()
+
     def word(self, slot: str) -> Locator:
         # Until the words are the chosen lane's, no hand can take them.
         return self.page.locator(f'.recipe:not([inert]) .lane-words [data-slot="{slot}"]')

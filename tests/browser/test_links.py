@@ -14,9 +14,7 @@ pytestmark = pytest.mark.django_db
 def test_a_link_is_seen_heard_and_taken_by_whoever_has_it(studio: Studio, browser: Browser) -> None:
     studio.own_copy()
     page = studio.page
-    page.get_by_role("button", name="More for this pattern").click()
-    page.get_by_role("menuitem", name="Link to the whole piece").or_(
-        page.get_by_role("option", name="Link to the whole piece")).first.click()
+    studio.pick("More for this pattern", "Link to the whole piece")
     dialog = page.get_by_role("dialog", name="Links")
     dialog.get_by_label("The name that stands on it").fill("Fern")
     dialog.get_by_role("button", name="Make and copy").click()
@@ -53,9 +51,7 @@ def test_a_link_is_seen_heard_and_taken_by_whoever_has_it(studio: Studio, browse
     expect(studio.notice()).to_contain_text("“Sprinklers (copy)” is a piece of yours now.")
     page.go_back()
     page.go_back()
-    page.get_by_role("button", name="More for this pattern").click()
-    page.get_by_role("menuitem", name="Link to the whole piece").or_(
-        page.get_by_role("option", name="Link to the whole piece")).first.click()
+    studio.pick("More for this pattern", "Link to the whole piece")
     dialog.get_by_role("button", name="End the link").click()
     expect(dialog.get_by_label("Address of")).to_have_count(0)
     later = browser.new_page()  # with nothing that a cache keeps for a minute

@@ -52,9 +52,7 @@ def sent(studio: Studio, *choices: str) -> bytes:
 
 
 def send_shown(studio: Studio) -> None:
-    studio.page.get_by_role("button", name="More for this pattern").click()
-    studio.page.get_by_role("menuitem", name="Send …").or_(
-        studio.page.get_by_role("option", name="Send …")).first.click()
+    studio.pick("More for this pattern", "Send …")
 
 
 def pattern_of(studio: Studio, text: str) -> None:
@@ -125,9 +123,7 @@ def test_what_goes_round_has_no_seam(studio: Studio) -> None:
     assert len(once) == 8 * rate, "two bars, as shown"
     made = studio.api("POST", f"patterns/{studio.pattern}/keep", {"bars": 6})
     studio.page.reload()
-    studio.page.get_by_role("button", name=f"More for {made['name']}").click()
-    studio.page.get_by_role("menuitem", name="Send …").or_(
-        studio.page.get_by_role("option", name="Send …")).first.click()
+    studio.pick(f"More for {made['name']}", "Send …")
     row, _, _ = read(sent(studio))
     assert len(row) > 24 * rate, "it rings on"
     later = row[16 * rate:24 * rate]

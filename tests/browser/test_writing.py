@@ -49,9 +49,7 @@ def test_texts_are_copied_and_pasted(studio: Studio) -> None:
     studio.own_copy()
     page = studio.page
     page.context.grant_permissions(["clipboard-read", "clipboard-write"])
-    page.get_by_role("button", name="More for Mist").click()
-    page.get_by_role("option", name="Copy as text").or_(
-        page.get_by_role("menuitem", name="Copy as text")).first.click()
+    studio.pick("More for Mist", "Copy as text")
     expect(studio.notice()).to_contain_text("Copied as text")
     page.locator(".rows").focus()
     page.keyboard.press("Control+v")

@@ -134,10 +134,10 @@ class Text:
 def _choice(text: Text, slot: Slot, at: int, after: Sequence[Token]) -> Said | None:
     """The longest of what may be picked; what is picked already, of several alike."""
     token = text.row[at]
-    best: Said | None = None
     if token.kind == "name":
         return next((Said(option.value, at + 1) for option in slot.options
                      if token.said == alike(option.label).casefold()), None)
+    best: Said | None = None
     labels = tuple(option.label for option in slot.options)
     for number, label in _beginning(labels).get(token.alike, ()):
         option, end = slot.options[number], at + len(label)

@@ -18,7 +18,7 @@ from lattice import (
 from ninja import Router, Schema
 from pydantic import Field, create_model
 
-from studio.api.owned import clips_of
+from studio.api.owned import clips_of, say_anew
 from studio.api.signed_in import FromOwner
 from studio.models import Clip, Piece
 from studio.stored.clips import (
@@ -102,10 +102,7 @@ def taken_from(clip: Clip) -> str:
 def change_clip(request: FromOwner, clip_id: int, data: ClipChangesIn) -> dict[str, Any]:
     """Give a clip another name or other tags, or a star."""
     clip = get_object_or_404(clips_of(request), pk=clip_id, deleted=None)
-    said = {name: value for name, value in data.model_dump().items() if value is not None}
-    for name, value in said.items():
-        setattr(clip, name, value)
-    clip.save(update_fields=list(said))
+    say_anew(clip, data)
     return clip_out(clip)
 
 

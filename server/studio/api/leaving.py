@@ -1,7 +1,6 @@
 """What leaves: clips, passes, bars and the order, as MIDI files, and as a page renders their
 sound."""
 
-
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice import Clip as CoreClip
@@ -55,11 +54,15 @@ def _taken(clip: CoreClip) -> HttpResponse:
 
 def _midi(clip: CoreClip, export: Export, recipe: Recipe | None = None) -> HttpResponse:
     """A clip as a Standard MIDI File; as a .zip, where each lane is a file."""
-    found = export_files([Leaving(clip, to_json(recipe) if recipe else None)], export)
+    found = export_files([_leaving(clip, recipe)], export)
     if export.tracks == "files":
         return download(zipped(found), "application/zip", f"{safe_name(clip.name)}.zip")
     ((name, data),) = found
     return download(data, "audio/midi", name)
+
+
+def _leaving(clip: CoreClip, recipe: Recipe | None) -> Leaving:
+    return Leaving(clip, to_json(recipe) if recipe else None)
 
 
 def _made_by(clip: Clip, export: Export) -> Recipe | None:
@@ -120,7 +123,6 @@ def several_clips(request: FromOwner, piece_id: int, several: Query[Several],
         clips = clips.filter(pk__in=listed(several.clips))
     if clips.count() > MOST_AT_ONCE:
         raise RecipeError(f"Up to {MOST_AT_ONCE} clips leave at once; choose fewer.")
-    found = export_files([
-        Leaving(core_clip(clip), to_json(recipe) if (recipe := _made_by(clip, export)) else None)
-        for clip in clips], export)
+    found = export_files([_leaving(core_clip(clip), _made_by(clip, export)) for clip in clips],
+                         export)
     return download(zipped(found), "application/zip", f"{safe_name(piece.name)}.zip")

@@ -8,7 +8,7 @@ from django.shortcuts import get_object_or_404
 from lattice import Name, RecipeError
 from ninja import Router, Schema
 
-from studio.api.owned import pieces_of
+from studio.api.owned import pieces_of, say_anew
 from studio.api.signed_in import FromOwner
 from studio.models import Link
 from studio.stored import links
@@ -85,10 +85,7 @@ def make_link(request: FromOwner, piece_id: int, data: LinkIn) -> dict[str, Any]
 def name_link(request: FromOwner, link_id: int, data: LinkNamesIn) -> dict[str, Any]:
     """Give a link another name, or sign it otherwise."""
     link = get_object_or_404(_links_of(request), pk=link_id)
-    said = {name: value for name, value in data.model_dump().items() if value is not None}
-    for name, value in said.items():
-        setattr(link, name, value)
-    link.save(update_fields=list(said))
+    say_anew(link, data)
     return _out(link)
 
 

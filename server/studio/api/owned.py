@@ -1,10 +1,19 @@
 """What belongs to whoever asks; all else is not there for them."""
 
-from django.db.models import QuerySet
+from django.db.models import Model, QuerySet
 from django.shortcuts import get_object_or_404
+from ninja import Schema
 
 from studio.api.signed_in import FromOwner
 from studio.models import Clip, Pattern, Piece
+
+
+def say_anew(thing: Model, data: Schema) -> None:
+    """Let something have what is said of it; what is not named stays."""
+    said = {name: value for name, value in data.model_dump().items() if value is not None}
+    for name, value in said.items():
+        setattr(thing, name, value)
+    thing.save(update_fields=list(said))
 
 
 def pieces_of(request: FromOwner) -> QuerySet[Piece]:

@@ -32,7 +32,7 @@ from studio.api.sounds import Digest
 from studio.api.tries import a_minute
 from studio.limits import MOST_FOR_A_CLIP, check_stretches
 from studio.models import Link, SoundFile
-from studio.page import KEPT_FOR, build
+from studio.page import build, kept_by_caches
 from studio.stored import links, piece_files
 from studio.worked_out.clip_look import ClipView, look_at_clip
 from studio.worked_out.look import View, look
@@ -75,8 +75,10 @@ class CopyIn(Schema):
 
 
 def _answer(request: HttpRequest, token: str, asked: str, make: Callable[[Contents, Link], bytes],
-            kind: str = "application/json") -> HttpResponse:
-    """What is made of a link's state for what is `asked`, or that it has not changed."""
+            kind: str = "application/json",
+            named: Callable[[Contents], str] | None = None) -> HttpResponse:
+    """What is made of a link's state for what is `asked`, or that it has not changed; a file, where
+    it is `named`."""
     link = links.found(token)
     shown = links.shown(link)
     tag = f'"{shown.stamp}-{build()}"'
@@ -89,10 +91,9 @@ def _answer(request: HttpRequest, token: str, asked: str, make: Callable[[Conten
             data = _answers.put((shown.stamp, asked), made, len(made) + 100)
         answer = HttpResponse(data, content_type=kind)
     answer["ETag"] = tag
-    answer["Cache-Control"] = f"public, max-age={KEPT_FOR}"
-    answer["X-Robots-Tag"] = "noindex, nofollow"
-    answer["Referrer-Policy"] = "no-referrer"
-    return answer
+    if named is not None:
+        answer["Content-Disposition"] = content_disposition(named(shown.contents))
+    return kept_by_caches(answer)
 
 
 def _one(things: Sequence[T], number: int) -> T:
@@ -104,10 +105,8 @@ def _one(things: Sequence[T], number: int) -> T:
 def _file(request: HttpRequest, token: str, asked: str, of: Callable[[Contents], M],
           written: Callable[[M], bytes]) -> HttpResponse:
     """A MIDI file of something that is shown, under its name."""
-    answer = _answer(request, token, asked, lambda shown, link: written(of(shown)), "audio/midi")
-    name = safe_name(of(links.shown(links.found(token)).contents).name)
-    answer["Content-Disposition"] = content_disposition(f"{name}.mid")
-    return answer
+    return _answer(request, token, asked, lambda shown, link: written(of(shown)), "audio/midi",
+                   lambda shown: f"{safe_name(of(shown).name)}.mid")
 
 
 def _json(value: Any) -> bytes:

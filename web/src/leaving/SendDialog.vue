@@ -7,7 +7,7 @@ import { useNotices } from '@/app/notices'
 import { useProgress } from '@/app/progress'
 import { saveFile } from '@/app/saveFile'
 import { useReturnFocus } from '@/app/useReturnFocus'
-import { scored } from '@/wave/scored'
+import { rowsOf, scored } from '@/wave/scored'
 import { soundFile } from '@/wave/soundFile'
 import { asSound, exporting, sendsAs } from './exporting'
 import { leaving, type Leaving, type Taken } from './leaving'
@@ -48,7 +48,7 @@ const score = computed(() => {
 const size = computed(() => {
   if (!score.value) return 'looking at what there is …'
   const { frames, rate, notes } = score.value
-  const files = asSound.value.lanes ? new Set(notes.map(({ row }) => row)).size : 1
+  const files = asSound.value.lanes ? rowsOf(notes).length : 1
   const megabytes = (frames * asSound.value.bits * files) / 4 / 1e6
   const seconds = frames / rate
   const long = seconds < 90 ? `${seconds.toFixed(1)} seconds` : `${Math.floor(seconds / 60)} min ${Math.round(seconds % 60)} s`
@@ -89,9 +89,7 @@ async function sendSound(): Promise<void> {
   }
   at(0, 0)
   try {
-    const made = await soundFile(whole, wanted, { file: files.file, lanes: files.lane_files }, {
-      at, stopped: () => stopped,
-    })
+    const made = await soundFile(whole, wanted, files.lane_files, { at, stopped: () => stopped })
     if (!made) return
     saveFile(made.blob, `${files.file}${wanted.lanes ? '.zip' : '.wav'}`)
     wasTried('take')

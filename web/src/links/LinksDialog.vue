@@ -31,7 +31,7 @@ async function copy(link: Link): Promise<void> {
     await navigator.clipboard.writeText(whole(link))
     notices.say(`The link to “${link.of}” is copied; paste it where it is to go.`)
   } catch {
-    notices.say(`This browser copies nothing by itself: choose the address and copy it by hand.`)
+    notices.say('This browser copies nothing by itself: choose the address and copy it by hand.')
   }
 }
 const make = () => notices.attempt(async () => {
@@ -96,7 +96,6 @@ const shows = (link: Link) =>
 <style scoped>
 .card { padding: 16px 20px 6px; }
 h2 { font-size: 20px; }
-
 .beside { font-size: 12.5px; margin-left: 10px; }
 h3 { font: 600 15px 'Fraunces Variable', serif; margin-top: 12px; }
 p { font-size: 13.5px; }

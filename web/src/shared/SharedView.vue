@@ -101,10 +101,6 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 const file = computed(() => (clip.value === null
   ? `/api/shared/${token}/patterns/${pattern.value}/midi?passes=4`
   : `/api/shared/${token}/clips/${clip.value}/midi`))
-const fileName = computed(() => {
-  const thing = clip.value === null ? shown.value?.patterns[pattern.value] : shown.value?.clips[clip.value]
-  return `${thing?.name.replace(/[<>:"/\\|?*]/g, '-') ?? 'shared'}.mid`
-})
 const key = newKey()
 const copy = () => notices.attempt(async () => {
   await session.load()
@@ -129,7 +125,7 @@ watch(() => route.params.token, () => void load(), { immediate: true })
         <v-btn variant="flat" color="primary" :prepend-icon="plays ? mdiStop : mdiPlay"
           @click="toggle">{{ plays ? 'Stop' : 'Play' }}</v-btn>
         <span class="space" />
-        <v-btn :href="file" :download="fileName" :prepend-icon="mdiDownload">MIDI file</v-btn>
+        <v-btn :href="file" download :prepend-icon="mdiDownload">MIDI file</v-btn>
         <v-btn @click="copy">Take a copy</v-btn>
       </header>
       <nav v-if="shown.patterns.length + shown.clips.length > 1" aria-label="What is shown">

@@ -8,9 +8,10 @@ import { ringsFor } from '@/drum/kit'
 import { rounds, type Scored, type ScoredNote } from './scored'
 
 /** So long a part is, in seconds, and so many notes begin in it, at the most. */
-export const LONGEST_PART = 12
+const LONGEST_PART = 12
 const MOST_NOTES = 8000
-const PEDAL = 64
+/** The controller of the sustain pedal. */
+export const PEDAL = 64
 /** A pedal that is never let go holds no longer than this, in seconds. */
 const LONGEST_HELD = 600
 

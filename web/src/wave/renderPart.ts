@@ -2,7 +2,7 @@
 import { HEADROOM } from '@/sound/master'
 import type { Drums } from '@/drum/drums'
 import { LaneSounds } from './laneSounds'
-import type { Part } from './parts'
+import { PEDAL, type Part } from './parts'
 import { rounds, type Scored, type ScoredTurn } from './scored'
 
 /** So many seconds before a part controllers stand at what they were set to last, and have come to rest. */
@@ -58,10 +58,9 @@ export async function renderPart(
     [...rounds(row, frames, Math.min(until, part.end))].filter(({ frame }) => frame >= part.from)
   const heard = new Set(part.notes)
   const events = [
-    ...ahead(scored.turns).map((turn) => ({ frame: turn.frame, run: () => sounds.turn(turn, timeOf(turn.frame)) })),
-    ...(wraps ? [] : pedalsUp(scored).map((turn) => ({
+    ...[...ahead(scored.turns), ...(wraps ? [] : pedalsUp(scored))].map((turn) => ({
       frame: turn.frame, run: () => sounds.turn(turn, timeOf(turn.frame)),
-    }))),
+    })),
     ...ahead(scored.notes).map((each) => ({
       frame: each.frame,
       run: () => sounds.strike(
@@ -95,6 +94,6 @@ export async function renderPart(
 /** At the end of what does not go round, pedals are let go. */
 function pedalsUp({ turns, frames }: Scored): ScoredTurn[] {
   const last = new Map<string, ScoredTurn>()
-  for (const turn of turns) if (turn.number === 64) last.set(`${turn.alone} ${turn.row} ${turn.channel}`, turn)
+  for (const turn of turns) if (turn.number === PEDAL) last.set(`${turn.alone} ${turn.row} ${turn.channel}`, turn)
   return [...last.values()].map((turn) => ({ ...turn, value: 0, frame: frames }))
 }

@@ -83,6 +83,10 @@ export function scored(
   }
 }
 
+/** The rows that notes are on, each once, in their order. */
+export const rowsOf = (notes: readonly ScoredNote[]): number[] =>
+  [...new Set(notes.map(({ row }) => row))].sort((a, b) => a - b)
+
 /** What happens before a frame where it goes round and round, `length` frames each time. */
 export function* rounds<T extends { frame: number }>(row: readonly T[], length: number, until: number): Generator<T> {
   for (let round = 0; round * length < until; round += 1) {

@@ -8,7 +8,7 @@ import { Refusal } from '@/api/client'
 import { Drums } from '@/drum/drums'
 import { inParts, type Part } from './parts'
 import { MOST_LANES, renderPart } from './renderPart'
-import type { Scored } from './scored'
+import { rowsOf, type Scored } from './scored'
 import { Tape } from './tape'
 import { MOST_WAV, pcm, quantised, wavHead, type Bits } from './wav'
 
@@ -28,7 +28,6 @@ export interface Made {
   blob: Blob
   /** By how many decibels it was made softer, so that no sample is cut. */
   softer: number
-  seconds: number
 }
 /** Samples stay below this. */
 const CEILING = 0.98
@@ -41,12 +40,12 @@ const PER_FRAME = 8
 const AT_ONCE = 4
 const ZIPPED_ON = new Date(1980, 0, 1)
 
-/** Make it; null where it was stopped. A Refusal says why it is too much. `longest`: seconds of a part. */
+/** Make it, with files for lanes under these names; null where it was stopped. A Refusal says why it is too much. */
 export async function soundFile(
-  scored: Scored, wanted: Wanted, names: { file: string; lanes: string[] }, progress: Progress, longest?: number,
+  scored: Scored, wanted: Wanted, names: readonly string[], progress: Progress,
 ): Promise<Made | null> {
   const { rate, frames } = scored
-  const rows = [...new Set(scored.notes.map(({ row }) => row))].sort((a, b) => a - b)
+  const rows = rowsOf(scored.notes)
   const tapes = wanted.lanes ? rows.map(() => new Tape()) : [new Tape()]
   if (!rows.length) throw new Refusal('There is no note in it, so there is nothing to hear; take another stretch.', 422)
   check(frames * PER_FRAME * tapes.length <= MOST_KEPT && frames * 6 <= MOST_WAV, wanted.lanes)
@@ -56,7 +55,7 @@ export async function soundFile(
   if (!struck.every((drum) => drums.of(drum))) {
     throw new Refusal('A recording cannot be had while the server is away; try it again in a moment.', 0)
   }
-  const parts = inParts(scored, drums, wanted.seamless, longest)
+  const parts = inParts(scored, drums, wanted.seamless)
   const longestPart = Math.max(...parts.map(({ from, end }) => end - from))
   check(longestPart * PER_FRAME * (tapes.length + 1) <= MOST_RINGING, wanted.lanes)
   const work = parts.map((part) => ({ part, turns: together(batches(part)) }))
@@ -105,10 +104,10 @@ export async function soundFile(
   return {
     blob: wanted.lanes
       ? await downloadZip(files.map((input, i) => ({
-        name: `${names.lanes[rows[i] ?? 0] ?? `lane ${i + 1}`}.wav`, input, lastModified: ZIPPED_ON,
+        name: `${names[rows[i] ?? 0] ?? `lane ${i + 1}`}.wav`, input, lastModified: ZIPPED_ON,
       }))).blob()
       : files[0] ?? new Blob(),
-    softer: gain < 1 ? -20 * Math.log10(gain) : 0, seconds: (frames + rings) / rate,
+    softer: gain < 1 ? -20 * Math.log10(gain) : 0,
   }
 }
 
@@ -122,7 +121,7 @@ const inSlices = <T>(row: readonly T[], most: number): T[][] =>
   Array.from({ length: Math.ceil(row.length / most) }, (_, i) => row.slice(i * most, (i + 1) * most))
 /** The rows of a part, so many to a batch as fit, and no more than give every thread one. */
 function batches({ notes, from, end }: Part): number[][] {
-  const rows = [...new Set(notes.map(({ row }) => row))].sort((a, b) => a - b)
+  const rows = rowsOf(notes)
   const fit = Math.floor(AT_HAND / AT_ONCE / ((end - from) * PER_FRAME))
   return inSlices(rows, Math.max(1, Math.min(MOST_LANES, fit, Math.ceil(rows.length / AT_ONCE))))
 }

@@ -28,9 +28,6 @@ export class Tape {
     this.left = this.left.slice(frames)
     this.right = this.right.slice(frames)
   }
-  get parts(): number {
-    return this.kept.length
-  }
   async part(number: number): Promise<Float32Array> {
     return new Float32Array((await this.kept[number]?.arrayBuffer()) ?? new ArrayBuffer(0))
   }
