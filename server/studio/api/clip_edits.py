@@ -11,7 +11,7 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from studio.api.answers import HistoryOut, changed, json_of
-from studio.api.clips import core_clip, taken_from
+from studio.api.clips import ClipOut, clip_out, core_clip
 from studio.api.owned import clips_of
 from studio.api.signed_in import FromOwner
 from studio.limits import MOST_WORK
@@ -32,14 +32,14 @@ class ToolOut(Schema):
 
 
 class ClipState(Schema):
-    """A clip as it stands: its newest state and its past, the places of the notes that were just
-    changed, a view of it, and the tools for it. of: what it was taken from, in words."""
+    """A clip as it stands: as it lies on the Shelf, its newest state and its past, the places of
+    the notes that were just changed, a view of it, and the tools for it."""
 
     id: int
     revision: int
+    shelved: ClipOut
     history: HistoryOut
     chosen: list[int]
-    of: str
     view: ClipView
     tools: list[ToolOut]
 
@@ -90,8 +90,9 @@ class Tried(Schema):
 
 
 def _state(clip: Clip, chosen: Sequence[int] = ()) -> dict[str, Any]:
-    return {"id": clip.pk, "revision": clip.state, "history": history_of(clip),
-            "chosen": list(chosen), "of": taken_from(clip), "view": look_at_clip(core_clip(clip)),
+    return {"id": clip.pk, "revision": clip.state, "shelved": clip_out(clip),
+            "history": history_of(clip), "chosen": list(chosen),
+            "view": look_at_clip(core_clip(clip)),
             "tools": [{"tool": kind.as_it_stands().model_dump(mode="json"), "label": kind.label,
                        "about": kind.about} for kind in TOOLS]}
 

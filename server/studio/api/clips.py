@@ -49,10 +49,11 @@ else:
 
 
 class ClipOut(_AllSaid):
-    """A clip on the Shelf; `file` is its name as a MIDI file, `of` tells where it came from, and
-    `recipe` whether the lanes that made it are known."""
+    """A clip on the Shelf; `revision` is the state that it stands at, `file` its name as a MIDI
+    file, `of` tells where it came from, and `recipe` whether the lanes that made it are known."""
 
     id: int
+    revision: int
     name: str
     file: str
     thumb: Thumb
@@ -87,8 +88,8 @@ def core_clip(clip: Clip) -> CoreClip:
 
 def clip_out(clip: Clip) -> dict[str, Any]:
     """A clip as the API shows it."""
-    return {"id": clip.pk, "name": clip.name, "file": f"{safe_name(clip.name)}.mid",
-            "thumb": picture_of(clip), **said_of(clip),
+    return {"id": clip.pk, "revision": clip.state, "name": clip.name,
+            "file": f"{safe_name(clip.name)}.mid", "thumb": picture_of(clip), **said_of(clip),
             "created": clip.created, "of": taken_from(clip), "recipe": bool(clip.segments)}
 
 

@@ -25,7 +25,7 @@ const about = computed(() => {
   const notes = view.value.notes.length
   return [
     `${bars} bar${bars === 1 ? '' : 's'}`, many(notes, 'note'),
-    clip.state?.of,
+    clip.state?.shelved.of,
   ].filter(Boolean).join(' · ')
 })
 

@@ -11,13 +11,16 @@ import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { lettersPlay } from '@/app/keyboard'
 import { sendClip, sendClips } from '@/leaving/leaving'
 import { usePattern } from '@/pattern/pattern'
+import { useFolder } from './folder'
 import { ORDERS, useShelf, type Order } from './shelf'
 import ShelfCard from './ShelfCard.vue'
+import ShelfFolder from './ShelfFolder.vue'
 
 /** `acts`: what can be made of a clip, or heard, besides what the Shelf does itself. */
 const props = defineProps<{ acts: (clip: Clip) => Entry[] }>()
 const shelf = useShelf()
 const pattern = usePattern()
+const folder = useFolder()
 const asked = ref<Clip | null>(null)
 const naming = ref(false)
 const tagging = ref(false)
@@ -107,6 +110,7 @@ const narrowed = computed(() => shelf.sought || shelf.tagged.length || shelf.sta
       <template
         v-else>Press {{ keepKey }}: what you keep lies here, ready to be taken out as MIDI. MIDI files that you drop anywhere come in here too.</template>
     </p>
+    <ShelfFolder v-if="shelf.clips.length || folder.kept" @send-all="send([])" />
     <AskName v-model="naming" title="Rename the clip" :name="asked?.name ?? ''" action="Rename"
       @named="(name) => asked && shelf.rename(asked, name)" />
     <AskName v-model="tagging" title="Tags of the clip" :name="asked?.tags.join(', ') ?? ''"

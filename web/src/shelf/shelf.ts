@@ -1,12 +1,13 @@
 /** The Shelf of the open piece: its clips, what Keep does, and which of them are shown in which order. */
 import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, ask, type Clip, type KeepIn, type Schemas } from '@/api/client'
 import { insist, newKey } from '@/api/insist'
 import { wasTried } from '@/app/firstMinute'
 import { useNotices } from '@/app/notices'
 import { followLink } from '@/app/saveFile'
+import { useClip } from '@/clip/clip'
 import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
 import { sounding } from '@/sound/sounding'
@@ -72,6 +73,8 @@ export const useShelf = defineStore('shelf', () => {
   }
   const replace = (changed: Clip) =>
     (clips.value = clips.value.map((each) => (each.id === changed.id ? changed : each)))
+  const opened = useClip()
+  watch(() => opened.state?.shelved, (clip) => clip && replace(clip))
 
   /** Lay on the Shelf what the server makes a clip of. */
   async function layOn(made: () => Promise<Clip>, kept: number[] = []): Promise<Clip | null> {
