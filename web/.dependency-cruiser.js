@@ -12,7 +12,7 @@ const FLOORS = [
   ['sound'],
   ['sentence', 'writing', 'chords', 'library', 'ride', 'trim', 'wave'],
   ['leaving', 'links'],
-  ['clip', 'strands', 'begin', 'throws'],
+  ['account', 'clip', 'strands', 'begin', 'throws'],
   ['shelf'],
   ['pieces', 'trail'],
   ['arriving', 'order', 'lattice'],

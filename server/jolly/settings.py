@@ -3,10 +3,13 @@
 Environment: DATABASE_URL and SECRET_KEY (both required), ALLOWED_HOSTS (comma-separated),
 CACHE_URL (redis://… of Redis or Valkey; without it what processes share lies in the database),
 PROXIES (how many reverse proxies of ours stand before the application; 0), JOLLY_LOCAL=1,
-JOLLY_DEMO=1 (offers to open the demo account without a password).
+JOLLY_DEMO=1 (offers to open the demo account without a password), LOG_JSON=1 (a line of JSON for
+each request, and for what went wrong), METRICS_FROM (networks from which /metrics is answered,
+comma-separated; this host alone).
 """
 
 import os
+from ipaddress import ip_network
 from pathlib import Path
 
 import dj_database_url
@@ -38,6 +41,7 @@ INSTALLED_APPS = [
     "studio",
 ]
 MIDDLEWARE = [
+    "studio.watched.Watched",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -67,7 +71,7 @@ AUTH_PASSWORD_VALIDATORS = [
     for name in ("UserAttributeSimilarityValidator", "MinimumLengthValidator",
                  "CommonPasswordValidator", "NumericPasswordValidator")
 ] + [{"NAME": "studio.accounts.VariedPassword"}]
-SESSION_ENGINE = "django.contrib.sessions.backends.db"
+SESSION_ENGINE = "studio.sign_ins"
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 30
 SESSION_COOKIE_HTTPONLY = True
 CSRF_COOKIE_SAMESITE = SESSION_COOKIE_SAMESITE = "Lax"
@@ -113,11 +117,22 @@ def WHITENOISE_IMMUTABLE_FILE_TEST(path: str, url: str) -> bool:  # noqa: N802
     return url.startswith("/assets/")
 
 
+METRICS_FROM = [ip_network(each) for each in os.environ.get(
+    "METRICS_FROM", "127.0.0.0/8,::1/128").split(",")]
+LOG_JSON = os.environ.get("LOG_JSON") == "1"
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "filters": {"request": {"()": "studio.watched.WithRequest"}},
+    "formatters": {
+        "plain": {"format": "{levelname} {request_id} {message}", "style": "{"},
+        "json": {"()": "pythonjsonlogger.json.JsonFormatter", "timestamp": "time",
+                 "format": "{levelname}{name}{request_id}{message}", "style": "{",
+                 "rename_fields": {"levelname": "level", "request_id": "request"}}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "filters": ["request"],
+                             "formatter": "json" if LOG_JSON else "plain"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
     # What was refused was told to whoever asked; only what went wrong here is written down.
-    "loggers": {"django.request": {"level": "ERROR"}, "waitress.queue": {"level": "ERROR"}},
+    "loggers": {"django.request": {"level": "ERROR"}, "waitress.queue": {"level": "ERROR"},
+                "jolly.requests": {"level": "INFO" if LOG_JSON else "WARNING"}},
 }

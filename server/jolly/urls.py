@@ -8,5 +8,5 @@ urlpatterns = [
     path("api/health", health),
     path("api/", api.urls),
     path("l/<path:token>", shared_page),
-    re_path(r"^(?!api/|assets/).*$", page),
+    re_path(r"^(?!api/|assets/).*$", page, name="page"),
 ]

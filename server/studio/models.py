@@ -1,13 +1,16 @@
-"""Pieces, their patterns and revisions, the Trail, and clips.
+"""Pieces, their patterns and revisions, the Trail, and clips; where musicians are signed in.
 
 Nothing is overwritten: an edit appends a revision, and what is deleted is only marked, so that it
 can be brought back. A `key`, chosen by who asks, makes asking again for the same thing harmless.
 """
 
 from typing import Any
+from uuid import uuid4
 
 from django.conf import settings
+from django.contrib.sessions.base_session import AbstractBaseSession
 from django.db import models
+from django.utils import timezone
 
 
 class WithHistory(models.Model):
@@ -232,3 +235,26 @@ class OwnStart(models.Model):
 
     def __str__(self) -> str:
         return str(self.document.get("name"))
+
+
+class SignIn(AbstractBaseSession):
+    """A session, and whose it is; for its owner it is called by `name`. `agent` is the browser as
+    it called itself, `seen` is told to some minutes."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, null=True,
+                              related_name="sign_ins")
+    name = models.UUIDField(default=uuid4)
+    agent = models.CharField(max_length=300, default="")
+    begun = models.DateTimeField(default=timezone.now)
+    seen = models.DateTimeField(default=timezone.now)
+
+
+class Departure(models.Model):
+    """An account that is to be deleted, with all that is in it, `at` a time; until then its owner
+    may think better of it."""
+
+    owner = models.OneToOneField(settings.AUTH_USER_MODEL, models.CASCADE)
+    at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"{self.owner_id}: {self.at}"

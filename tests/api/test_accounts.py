@@ -3,9 +3,9 @@
 from typing import Any
 
 import pytest
-from django.contrib.sessions.models import Session
 from django.core.cache import cache
 from studio.api.tries import _place
+from studio.models import SignIn
 
 from tests.api.conftest import Musician
 
@@ -113,10 +113,10 @@ def test_opening_the_demo_again_makes_no_new_session_and_has_an_end(
     someone = Musician(None)
     for _ in range(5):
         someone.good("post", "session/demo")
-    assert Session.objects.count() == 1
+    assert SignIn.objects.count() == 1
     statuses = [Musician(None).call("post", "session/demo")[0] for _ in range(40)]
     assert statuses[0] == 200 and statuses[-1] == 429
-    assert Session.objects.count() <= 30
+    assert SignIn.objects.count() <= 30
 
 
 def test_the_demo_opens_only_where_it_is_offered(db: None, settings: Any) -> None:
@@ -186,7 +186,7 @@ def test_who_signed_in_lately_is_remembered_only_for_looking(
         fern.good("post", f"patterns/{pattern}/why", body | {"lane": "pump", "at": 0})
     assert mist.call("post", f"patterns/{pattern}/look", body)[0] == 404, "another's memory"
     # A session that ends elsewhere is found out after a moment; one that ends here, at once.
-    Session.objects.filter(pk=fern.client.cookies["sessionid"].value).delete()
+    SignIn.objects.filter(pk=fern.client.cookies["sessionid"].value).delete()
     assert fern.call("post", f"patterns/{pattern}/edits", body)[0] == 401
     monkeypatch.setattr("studio.api.signed_in.SECONDS", 0)
     assert fern.call("post", f"patterns/{pattern}/look", body)[0] == 401

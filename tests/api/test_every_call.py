@@ -17,6 +17,7 @@ from studio.models import (
     OwnStart,
     Pattern,
     Piece,
+    SignIn,
     SoundFile,
     TrailPass,
 )
@@ -74,7 +75,7 @@ def body_of(method: str, path: str) -> Any:
 
 @pytest.fixture
 def place(fern: Musician) -> dict[str, Any]:
-    """The ids of Fern's piece, pattern, revision, pass, clip, link and starting recipe."""
+    """The ids of Fern's piece, pattern, revision, pass, clip, link and the like."""
     pattern = fern.drums({"rule.pulses": 4})
     revision = fern.state(pattern)["revision"]
     segment = PASS["segments"][0] | {"revision": revision}  # type: ignore[index]
@@ -87,8 +88,10 @@ def place(fern: Musician) -> dict[str, Any]:
     ordered = fern.good("post", f"pieces/{piece}/order/edits", {
         "revision": 0, "edits": [{"do": "add_block", "pattern": pattern}]})
     link = fern.good("post", f"pieces/{piece}/links", {"name": "For Moss"})
-    return {"link_id": link["id"], "token": link["address"].removeprefix("/l/"), "number": 0,
-            "passing": 0, "start_id": start["id"], "order_revision": ordered["revision"],
+    sign_in = SignIn.objects.get(pk=fern.client.cookies["sessionid"].value)
+    return {"sign_in": sign_in.name, "link_id": link["id"],
+            "token": link["address"].removeprefix("/l/"), "number": 0, "passing": 0,
+            "start_id": start["id"], "order_revision": ordered["revision"],
             "piece_id": piece, "pattern_id": pattern,
             "pass_id": heard["id"], "clip_id": clip["id"], "revision": revision,
             "clip_revision": ClipRevision.objects.get(clip=clip["id"]).pk,
@@ -246,7 +249,7 @@ def test_what_is_in_a_deleted_piece_is_gone_until_it_is_back(
     monkeypatch.setattr("studio.worked_out.recipes._SECONDS", 0)
     fern.good("delete", f"pieces/{place['piece_id']}")
     apart = ("pieces/{piece_id}/restore", "library/{start_id}",
-             "sounds/{digest}",  # the latter two are in no piece
+             "sounds/{digest}", "account/sign-ins/{sign_in}",  # which are in no piece
              "shared/{token}/patterns/{number}/why")  # which is asked with a place
     for method, path in calls():
         if "{" in path and path not in apart and (method, path) != (

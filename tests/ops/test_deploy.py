@@ -16,11 +16,12 @@ from zipfile import ZipFile
 import pytest
 from django.conf import settings
 from lattice import MOST_MIDI_BYTES as MOST_MIDI
+from prometheus_client.parser import text_string_to_metric_families
 from studio.limits import MOST_SOUND
 
 from ops import database
 from ops.front import nginx_before
-from ops.serve import application_env, listen, manage, served
+from ops.serve import SERVER_LOG, application_env, listen, manage, served
 from tests.recordings import digest, recording
 
 MIB = 2**20
@@ -67,7 +68,7 @@ def service(transactional_db: None, tmp_path: Path) -> Iterator[Service]:
     """nginx before two applications."""
     db = settings.DATABASES["default"]
     url = "postgres://{USER}:{PASSWORD}@{HOST}:{PORT}/{NAME}".format(**db)
-    env = application_env(url) | {"PROXIES": "1", "WORKERS": "1"}
+    env = application_env(url) | {"PROXIES": "1", "WORKERS": "1", "LOG_JSON": "1"}
     manage(env, "prepare")
     ports, processes = [], []
     with ExitStack() as running:
@@ -177,3 +178,28 @@ def test_after_an_answer_to_head_comes_the_next_one(service: Service) -> None:
         head, _, rest = received.partition(b"\r\n\r\n")
         assert head.startswith(b"HTTP/1.1 200") and b"<html" not in received
         assert rest == b"" or rest.startswith(b"HTTP/1.1 200")
+
+
+def test_who_runs_the_service_sees_figures_and_a_line_for_each_request(service: Service) -> None:
+    def get(port: int, path: str, **headers: str) -> tuple[int, str, str]:
+        connection = http.client.HTTPConnection("127.0.0.1", port, timeout=20)
+        connection.request("GET", path, headers=headers)
+        answer = connection.getresponse()
+        return answer.status, answer.headers.get("X-Request-Id", ""), answer.read().decode()
+
+    for port, headers in ((service.front, {}), (service.ports[0], {"X-Forwarded-For": "10.0.0.1"})):
+        assert get(port, "/metrics", **headers)[0] == 404, "from outside"
+    for path in ("/api/pieces/12", "/api/pieces/13", "/nowhere"):
+        status, request, _ = get(service.ports[0], path)
+    assert status == 200, "the page"
+    status, _, text = get(service.ports[0], "/metrics", Host="whatever.example")
+    found = {(each.name, *each.labels.values()): each.value for family in
+             text_string_to_metric_families(text) for each in family.samples}
+    operation = "GET /api/pieces/<piece_id>"
+    assert found["jolly_requests_total", operation, "401"] == 2
+    assert found["jolly_request_seconds_count", operation] == 2
+    assert found["jolly_workers",] == found["jolly_database_up",] == 1
+    assert found["jolly_database_connections",] >= 1
+    lines = [json.loads(line) for line in SERVER_LOG.read_text().splitlines() if request in line]
+    assert [(line["request"], line["operation"], line["status"]) for line in lines] == [
+        (request, "GET the page", 200)]

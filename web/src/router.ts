@@ -6,6 +6,7 @@ export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'pieces', component: () => import('@/pieces/PiecesView.vue') },
+    { path: '/account', name: 'account', component: () => import('@/account/AccountView.vue') },
     { path: '/door', name: 'door', component: () => import('@/session/DoorView.vue') },
     {
       path: '/pieces/:piece(\\d+)/:pattern(\\d+)?', name: 'piece',

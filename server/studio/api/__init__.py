@@ -8,6 +8,7 @@ from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from studio.api import (
+    account,
     clip_edits,
     clips,
     cuttings,
@@ -35,6 +36,7 @@ from studio.page import OUT_OF_DATE
 api = NinjaAPI(title="Jolly Lattice", version="1", auth=owner_now, docs_url=None, openapi_url=None,
                parser=StrictParser(), openapi_extra={"x-stated": STATED})
 api.add_router("", session.router)
+api.add_router("", account.router)
 api.add_router("", pieces.router)
 api.add_router("", piece_files.router)
 api.add_router("", patterns.router)

@@ -1,7 +1,9 @@
 """Accounts: sign up, sign in, sign out; the demo account only where the start offers it."""
 
+from datetime import datetime
+
 from django.conf import settings
-from django.contrib.auth import authenticate, login, logout
+from django.contrib.auth import authenticate, logout
 from django.db import IntegrityError, transaction
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
@@ -15,6 +17,8 @@ from studio.api.offered import CHOICES, Choices
 from studio.api.signed_in import forget
 from studio.api.tries import a_minute, taken_was_tried, tries_for
 from studio.demo import DEMO_USER, demo_user
+from studio.models import Departure
+from studio.sign_ins import enter
 
 router = Router(tags=["session"])
 
@@ -40,18 +44,23 @@ class Credentials(Schema):
 
 
 class SessionOut(Schema):
-    """Who is signed in, if anybody, whether the demo can be opened, and what there is to choose."""
+    """Who is signed in, if anybody, whether that is the demo, when the account is to be deleted, if
+    it is, whether the demo can be opened, and what there is to choose."""
 
     username: str | None
+    everybodys: bool
+    leaves: datetime | None
     demo: bool
     offered: Choices
 
 
 def session_of(request: HttpRequest) -> SessionOut:
     """The session as the page needs it."""
-    user = request.user
-    return SessionOut(username=user.get_username() or None if user.is_authenticated else None,
-                      demo=settings.DEMO, offered=CHOICES)
+    name = request.user.get_username() or None if request.user.is_authenticated else None
+    departure = name and Departure.objects.filter(owner=request.user.pk).first()
+    return SessionOut(username=name, everybodys=name == DEMO_USER,
+                      leaves=departure.at if departure else None, demo=settings.DEMO,
+                      offered=CHOICES)
 
 
 @router.get("/session", response=SessionOut, auth=None)
@@ -68,7 +77,7 @@ def sign_in(request: HttpRequest, data: Credentials) -> SessionOut:
         user = authenticate(request, username=data.username, password=data.password)
         if user is None or user.get_username() == DEMO_USER:
             raise HttpError(422, "That name and password do not go together.")
-    login(request, user)
+    enter(request, user)
     return session_of(request)
 
 
@@ -78,7 +87,7 @@ def open_demo(request: HttpRequest) -> SessionOut:
     if not settings.DEMO:
         raise HttpError(404, "There is no demo here.")
     if request.user.get_username() != DEMO_USER:
-        login(request, demo_user(), backend="django.contrib.auth.backends.ModelBackend")
+        enter(request, demo_user())
     return session_of(request)
 
 
@@ -104,5 +113,5 @@ def sign_up(request: HttpRequest, data: Credentials) -> SessionOut:
         if form.has_error("username", "unique"):
             taken_was_tried(request)
         raise HttpError(422, str(next(iter(form.errors.values()))[0]))
-    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    enter(request, user)
     return session_of(request)

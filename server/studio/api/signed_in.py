@@ -5,15 +5,18 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from django.contrib.auth import get_user_model
-from django.contrib.sessions.models import Session
 from django.db import connection
 from django.http import HttpRequest
+from django.utils import timezone
 from ninja.security import SessionAuth
 
+from studio.models import SignIn
 from studio.worked_out.memory import Memory
 
 SECONDS = 2.0
 """After a sign-out or a new password elsewhere, a look is still answered for so long at most."""
+SEEN_SECONDS = 300.0
+"""So long at most is not written down that somebody is still there."""
 
 
 class FromOwner(HttpRequest):
@@ -24,9 +27,11 @@ class FromOwner(HttpRequest):
 
 @dataclass(frozen=True, slots=True)
 class _Known:
-    """A session that was found good: when, whose, and the password that it belongs to."""
+    """A session that was found good: when, when that was written down last, whose it is, and the
+    password that it belongs to."""
 
     seen: float
+    noted: float
     owner: int
     password: str
 
@@ -54,18 +59,21 @@ class SignedIn(SessionAuth):
             if self._lately and now - known.seen < SECONDS:
                 return known.owner
             if _still(key, known):
+                if now - known.noted > SEEN_SECONDS:
+                    SignIn.objects.filter(pk=key).update(seen=timezone.now())
+                    known = replace(known, noted=now)
                 _known.put(key, replace(known, seen=now))
                 return known.owner
             _known.forget(key)
         user = super().authenticate(request, key)
         if user is None:
             return None
-        _known.put(key, _Known(now, user.pk, user.password))
+        _known.put(key, _Known(now, now, user.pk, user.password))
         return user.pk
 
 
 def _still(key: str, known: _Known) -> bool:
-    sessions, users = Session._meta.db_table, get_user_model()._meta.db_table
+    sessions, users = SignIn._meta.db_table, get_user_model()._meta.db_table
     with connection.cursor() as cursor:
         cursor.execute(
             f"SELECT 1 FROM {sessions} s, {users} u WHERE s.session_key = %s "  # noqa: S608

@@ -31,6 +31,13 @@ def keep_sound(request: FromOwner, digest: Digest) -> SoundOut:
     return SoundOut(file=digest, seconds=seconds)
 
 
+@router.delete("/sounds/{digest}", response={204: None})
+def throw_sound_away(request: FromOwner, digest: Digest) -> tuple[int, None]:
+    """Delete a recording for ever, where nothing plays it."""
+    sounds.throw_away(request.auth, digest)
+    return 204, None
+
+
 @router.get("/sounds/{digest}", response={200: bytes}, openapi_extra={"responses": {200: {
     "description": "The file as it was dropped",
     "content": {"audio/*": {"schema": {"type": "string", "format": "binary"}}}}}})

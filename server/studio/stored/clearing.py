@@ -58,9 +58,7 @@ def clear() -> None:
     now = timezone.now()
     for piece in Piece.objects.filter(deleted__lt=now - TO_COME_BACK):
         with transaction.atomic():
-            _remove(piece.clips.all(), ClipRevision, "clip")
-            _remove(piece.patterns.all(), Revision, "pattern")
-            _remove(Piece.objects.filter(pk=piece.pk), OrderRevision, "piece")
+            remove_piece(piece)
     for number in Piece.objects.filter(deleted=None).values_list("pk", flat=True):
         with suppress(Http404), locked(pk=number) as piece:  # it may have been deleted meanwhile
             _clear_piece(piece, now)
@@ -69,6 +67,13 @@ def clear() -> None:
             cursor.execute(_SOUND, {"owner": sound.owner_id, "like": f"%{sound.digest}%"})
             if cursor.fetchone() == (False,):  # nor has it been dropped anew
                 SoundFile.objects.filter(pk=sound.pk, created__lt=now - IN_USE).delete()
+
+
+def remove_piece(piece: Piece) -> None:
+    """Delete a piece with all that is in it, for ever; within a transaction."""
+    _remove(piece.clips.all(), ClipRevision, "clip")
+    _remove(piece.patterns.all(), Revision, "pattern")
+    _remove(Piece.objects.filter(pk=piece.pk), OrderRevision, "piece")
 
 
 def _clear_piece(piece: Piece, now: datetime) -> None:

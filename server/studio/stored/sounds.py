@@ -2,9 +2,14 @@
 
 import hashlib
 import io
+import json
+from dataclasses import dataclass, field
+from datetime import datetime
 
+from django.db import connection
 from django.db.models import Sum
 from django.db.models.functions import Length
+from django.http import Http404
 from django.utils import timezone
 from lattice import RecipeError
 from tinytag import TinyTag, TinyTagException
@@ -56,3 +61,67 @@ def keep(owner: int, digest: str, data: bytes) -> float:
             SoundFile.objects.get_or_create(owner_id=owner, digest=digest,
                                             defaults={"kind": kind, "data": data})
     return seconds
+
+
+_NAMED = """
+WITH said AS (
+    SELECT pattern.piece_id AS piece, recipe::text AS text,
+        revision.id = pattern.head_id AND pattern.deleted IS NULL AS now
+    FROM studio_revision revision JOIN studio_pattern pattern ON pattern.id = revision.pattern_id
+    UNION ALL SELECT clip.piece_id, concat(clip.segments, revision.document, revision.difference),
+        clip.deleted IS NULL
+    FROM studio_clip clip LEFT JOIN studio_cliprevision revision ON revision.clip_id = clip.id
+    UNION ALL SELECT link.piece_id, link.contents::text, true FROM studio_link link)
+SELECT found[1], found[2], piece.name, bool_or(said.now AND piece.deleted IS NULL)
+FROM said JOIN studio_piece piece ON piece.id = said.piece,
+    regexp_matches(said.text, %(pattern)s, 'g') found
+WHERE piece.owner_id = %(owner)s GROUP BY found[1], found[2], piece.id, piece.name
+UNION ALL SELECT found[1], found[2], start.document->>'name', true
+FROM studio_ownstart start, regexp_matches(start.document::text, %(pattern)s, 'g') found
+WHERE start.owner_id = %(owner)s"""
+_OWN_SOUND = r'"file": "([0-9a-f]{64})", "name": ("(?:[^"\\]|\\.)*")'
+"""As PostgreSQL writes the beginning of what the core says of a recording."""
+
+
+@dataclass(slots=True)
+class Recording:
+    """A recording that is kept: what it is called where it is heard, its size in bytes, and the
+    names of the pieces and starting recipes that play it now, or did so in a past that can be
+    brought back."""
+
+    digest: str
+    size: int
+    created: datetime
+    name: str = ""
+    now: set[str] = field(default_factory=set)
+    past: set[str] = field(default_factory=set)
+
+
+def all_of(owner: int) -> list[Recording]:
+    """The recordings that somebody keeps, the largest first."""
+    found = {digest: Recording(digest, size, created) for digest, size, created in
+             SoundFile.objects.filter(owner=owner).annotate(size=Length("data"))
+             .values_list("digest", "size", "created")}
+    with connection.cursor() as cursor:
+        cursor.execute(_NAMED, {"owner": owner, "pattern": _OWN_SOUND})
+        for digest, name, where, now in cursor.fetchall():
+            if recording := found.get(digest):
+                recording.name = json.loads(name)
+                (recording.now if now else recording.past).add(where)
+    for recording in found.values():
+        recording.past -= recording.now
+    return sorted(found.values(), key=lambda each: (-each.size, each.digest))
+
+
+def throw_away(owner: int, digest: str) -> None:
+    """Delete a recording for ever; RecipeError with the pieces that play it, if any do."""
+    with owner_locked(owner):
+        for recording in all_of(owner):
+            if recording.digest == digest:
+                if recording.now:
+                    raise RecipeError(f"“{recording.name}” is played by "
+                                      f"{' and '.join(sorted(recording.now))}; give its lanes "
+                                      "other sounds first.")
+                SoundFile.objects.filter(owner=owner, digest=digest).delete()
+                return
+    raise Http404

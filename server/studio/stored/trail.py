@@ -7,6 +7,8 @@ from typing import Any, Self
 from uuid import UUID
 
 from django.db import IntegrityError, connection, transaction
+from django.http import Http404
+from django.shortcuts import get_object_or_404
 from lattice import (
     TICK,
     AnyEdit,
@@ -96,8 +98,8 @@ def remember(pattern_id: int, heard_pass: HeardPass) -> models.TrailPass:
             entry.save(force_insert=True)
             return entry
     except IntegrityError:  # it was sent before
-        return models.TrailPass.objects.defer("segments").get(pattern_id=pattern_id,
-                                                              key=heard_pass.key)
+        return get_object_or_404(models.TrailPass.objects.defer("segments"), pattern_id=pattern_id,
+                                 key=heard_pass.key)  # or its pattern has just been deleted
 
 
 def strange(entries: Sequence[Any]) -> list[float | None]:
@@ -117,11 +119,14 @@ def strange(entries: Sequence[Any]) -> list[float | None]:
 
 
 def _heard_one_more(pattern_id: int) -> int:
-    """Count a pass in the pattern's piece, and how many it has then."""
+    """Count a pass in the pattern's piece, and how many it has then; Http404 where it has just been
+    deleted for ever."""
     with connection.cursor() as cursor:
         cursor.execute("UPDATE studio_piece SET heard = heard + 1 WHERE id = (SELECT piece_id FROM "
                        "studio_pattern WHERE id = %s) RETURNING heard", (pattern_id,))
-        return int(cursor.fetchone()[0])
+        if found := cursor.fetchone():
+            return int(found[0])
+    raise Http404
 
 
 def entry_of(pattern_id: int, heard_pass: HeardPass) -> models.TrailPass:

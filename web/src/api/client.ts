@@ -94,7 +94,9 @@ export async function ask<T>(call: Promise<Answer<T>>): Promise<T> {
     const unsaid = answer.response.status === 413
       ? 'That is larger than anything that can be read here.'
       : 'The server could not do that; try it once more.'
-    const message = typeof detail === 'string' ? detail : unsaid
+    // By its id whoever runs the server finds what went wrong.
+    const id = answer.response.status >= 500 ? answer.response.headers.get('X-Request-Id') : null
+    const message = (typeof detail === 'string' ? detail : unsaid) + (id ? ` (request ${id})` : '')
     throw new Refusal(message, answer.response.status, answer.error)
   }
   return answer.data as T

@@ -42,6 +42,11 @@ export const useNotices = defineStore('notices', () => {
   }
   /** Say what went wrong. */
   function trouble(problem: unknown): void {
+    if (problem instanceof Refusal && problem.status === 401) {
+      const next = location.pathname + location.search
+      const run = () => location.assign(`/door?${new URLSearchParams({ next }).toString()}`)
+      return say('You are signed in here no more; nothing is stored until you are.', { label: 'Sign in', run })
+    }
     say(problem instanceof Refusal ? problem.message : 'Something went wrong here; load the page again.')
     if (!(problem instanceof Refusal)) console.error(problem)
   }

@@ -12,6 +12,7 @@ import { freeName } from '@/app/freeName'
 import { stillWaits } from '@/app/pictures'
 import { useNotices } from '@/app/notices'
 import { followLink } from '@/app/saveFile'
+import LeavingSoon from '@/account/LeavingSoon.vue'
 import { useSession } from '@/session/session'
 import { useThemeName } from '@/app/theme'
 import { PIECE_FILES, saveAddress, usePieceFiles } from './pieceFiles'
@@ -123,11 +124,12 @@ onMounted(load)
 <template>
   <header class="top">
     <h1>Jolly Lattice</h1>
-    <span class="who">{{ session.username }}</span>
+    <router-link to="/account" class="who" title="Your account">{{ session.username }}</router-link>
     <v-btn :icon="mdiThemeLightDark" size="small" aria-label="Paper or lamplight" @click="theme.toggle" />
     <v-btn :icon="mdiLogout" size="small" aria-label="Sign out" @click="leave" />
   </header>
   <main>
+    <LeavingSoon />
     <div class="line">
       <h2>Pieces</h2>
       <span class="acts">
@@ -191,7 +193,7 @@ onMounted(load)
 <style scoped>
 .top { background: var(--night); color: #f6ecd6; display: flex; align-items: center; gap: 10px; padding: 8px 24px; }
 .top h1 { font-size: 24px; flex: 1; }
-.who { opacity: 0.85; }
+.who { color: inherit; opacity: 0.85; text-underline-offset: 3px; }
 main { padding: 24px 24px calc(24px + var(--notice, 0px)); max-width: 1240px; margin: 0 auto; width: 100%; }
 .line { display: flex; justify-content: space-between; align-items: center; margin-bottom: 18px; }
 h2 { font-size: 28px; }

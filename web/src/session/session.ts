@@ -5,6 +5,10 @@ import { api, ask, type Schemas } from '@/api/client'
 
 export const useSession = defineStore('session', () => {
   const username = ref<string | null>(null)
+  /** Whether what is open is the demo's account, which nobody may change. */
+  const everybodys = ref(false)
+  /** When the account is to be deleted, if it is. */
+  const leaves = ref<string | null>(null)
   const demo = ref(false)
   /** All that can be chosen, as the core has it. */
   const offered = ref<Omit<Schemas['Choices'], 'voices'>>({
@@ -16,6 +20,8 @@ export const useSession = defineStore('session', () => {
 
   function take(session: Schemas['SessionOut']): void {
     username.value = session.username
+    everybodys.value = session.everybodys
+    leaves.value = session.leaves
     demo.value = session.demo
     offered.value = session.offered
   }
@@ -39,5 +45,9 @@ export const useSession = defineStore('session', () => {
   async function signOut(): Promise<void> {
     take(await ask(api.DELETE('/api/session')))
   }
-  return { username, demo, offered, drums, load, signIn, signUp, openDemo, signOut }
+  /** Keep an account that was to be deleted. */
+  async function stay(): Promise<void> {
+    leaves.value = (await ask(api.DELETE('/api/account/departure'))).leaves
+  }
+  return { username, everybodys, leaves, demo, offered, drums, load, signIn, signUp, openDemo, signOut, stay }
 })

@@ -5,6 +5,7 @@ from typing import Any
 from django.core.management import call_command
 from django.core.management.base import BaseCommand
 
+from studio.stored.accounts import remove_due
 from studio.stored.clearing import clear
 
 
@@ -16,4 +17,5 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         """Clear it, and sessions that have run out."""
         call_command("clearsessions")
+        remove_due()
         clear()

@@ -7,6 +7,7 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand
 
 from studio.demo import load
+from studio.stored.accounts import remove_due
 from studio.stored.clearing import clear
 
 
@@ -20,6 +21,7 @@ class Command(BaseCommand):
         call_command("migrate", verbosity=0, interactive=False)
         call_command("createcachetable")
         call_command("clearsessions")
+        remove_due()
         clear()
         if settings.DEMO:
             load()
