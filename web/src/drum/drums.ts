@@ -133,7 +133,8 @@ export interface Drum {
   pitch: number
   own?: Recording | null
 }
-const nameOf = ({ by, pitch, own }: Drum) => own?.file ?? `${by}/${pitch}`
+/** What tells one drum from another. */
+export const nameOf = ({ by, pitch, own }: Drum) => own?.file ?? `${by}/${pitch}`
 
 /** Drums of the kits that were made, by rate, kit and note: for all that sounds or is rendered in this page. */
 const built = new Map<string, Promise<AudioBuffer | null>>()

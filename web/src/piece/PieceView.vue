@@ -35,6 +35,7 @@ import { jewel } from '@/app/colours'
 import { useShortcuts } from './shortcuts'
 import { useWhy } from '@/lattice/useWhy'
 import { usePlayer } from '@/sound/player'
+import { useNoSound } from '@/sound/useNoSound'
 import { letGo } from '@/app/hand'
 import OrderView from '@/order/OrderView.vue'
 import { useOrder } from '@/order/order'
@@ -76,6 +77,7 @@ const clipActs = useClipActs(({ id, name }) => {
 })
 const onShelf = computed(() => shelf.clips.find(({ id }) => id === clip.id))
 const { name: theme } = useThemeName()
+useNoSound()
 const { words: why, measures, askAgain } = useWhy()
 watch(() => pattern.revision, askAgain)
 /** Where there is little room the page scrolls as a whole, and the Shelf is a drawer. */

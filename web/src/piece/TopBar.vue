@@ -9,6 +9,7 @@ import { useRouter } from 'vue-router'
 import { api, ask, type Pattern } from '@/api/client'
 import { away, insist, newKey } from '@/api/insist'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
+import { silent } from '@/sound/audioClock'
 import { volume } from '@/sound/master'
 import { usePlayer } from '@/sound/player'
 import { useNotices } from '@/app/notices'
@@ -203,10 +204,10 @@ async function remove(): Promise<void> {
       :icon="mdiRedo" size="small" :aria-disabled="!past.redo" :class="{ spent: !past.redo }"
       :aria-label="`Redo ${past.redo ?? ''}`" :title="past.redo ?? ''" @click="transport.redo"
     />
-    <label class="volume" title="Volume, in this browser">
-      <svg viewBox="0 0 24 24" aria-hidden="true"><path :d="volume ? mdiVolumeHigh : mdiVolumeOff" /></svg>
+    <label class="volume" :title="silent ? 'The browser gives no sound' : 'Volume, in this browser'">
+      <svg viewBox="0 0 24 24" aria-hidden="true"><path :d="volume && !silent ? mdiVolumeHigh : mdiVolumeOff" /></svg>
       <input v-model.number="volume" type="range" min="0" max="1" step="0.02" aria-label="Volume"
-        :aria-valuetext="`${Math.round(volume * 100)} %`" />
+        :aria-valuetext="`${Math.round(volume * 100)} %${silent ? ', but the browser gives no sound' : ''}`" />
     </label>
     <v-btn v-if="shelf" size="small" @click="emit('shelf')">Shelf ({{ onShelf.clips.length }})</v-btn>
     <v-btn :icon="mdiThemeLightDark" size="small" aria-label="Paper or lamplight" @click="theme.toggle" />

@@ -10,6 +10,7 @@ import { jewel } from '@/app/colours'
 import { isTyped } from '@/app/keyboard'
 import { many } from '@/app/many'
 import { useNotices } from '@/app/notices'
+import { useNoSound } from '@/sound/useNoSound'
 import { useThemeName } from '@/app/theme'
 import PartPicture from '@/arriving/PartPicture.vue'
 import { useHearParts } from '@/arriving/useHearParts'
@@ -24,6 +25,7 @@ const router = useRouter()
 const session = useSession()
 const notices = useNotices()
 const { name: theme } = useThemeName()
+useNoSound()
 const token = String(route.params.token)
 const shown = shallowRef<Schemas['SharedOut'] | null>(null)
 const gone = ref('')

@@ -1,12 +1,13 @@
 /**
- * What sounds leave by: kits and voices on the audio clock, made with the first gesture. What is struck here is
+ * What sounds leave by: kits and voices on the audio context, made with the first gesture. What is struck here is
  * written down, for tests and measurements that lay a list on the page first.
  */
-import * as Tone from 'tone'
+import { useEventListener } from '@vueuse/core'
 import { watch } from 'vue'
-import type { Drum } from '@/drum/drums'
+import { nameOf, type Drum } from '@/drum/drums'
 import { portOf } from '@/ports/access'
 import { flush, sendControl, sendNote, silence } from '@/ports/sender'
+import { awaken, goes, milliseconds, now, onAudio, onEnd, onTick, silent, tryAgain } from './audioClock'
 import { makeMaster, volume } from './master'
 import { Sounds, type Sounded } from './sounds'
 
@@ -15,7 +16,9 @@ export const LEAD_IN = 0.35
 
 interface Scheduled {
   beat: number
+  /** On the clock of the audio context. */
   time: number
+  /** So many seconds before it sounds it was scheduled. */
   lead: number
   pitch: number
   velocity: number
@@ -32,14 +35,14 @@ declare global {
   }
 }
 
-/** A note to be struck at a `time` on the audio clock; `beat` and `length` are in beats. */
+/** A note to be struck at a `time` on the clock of `now`; `beat` and `length` are in beats. */
 export interface Struck extends Sounded {
   /** The pattern of its lane. */
   owner: number
   beat: number
   length: number
 }
-/** A controller to be set at a `time` on the audio clock. */
+/** A controller to be set at a `time` on the clock of `now`. */
 export interface Turned {
   owner: number
   lane: string
@@ -54,48 +57,52 @@ export interface Turned {
   outside?: boolean
 }
 
+export { milliseconds, now, onTick }
+
 let sounds: Sounds | null = null
-// Held on to, since the library lends its place to another context while it renders a drum.
-let clock: Tone.BaseContext | null = null
+let context: BaseAudioContext | null = null
+/** The drums that were ever wanted, by which another context begins. */
+const wanted = new Map<string, Drum>()
 /** The last note on each channel and pitch. */
 let ringing = new Map<string, Scheduled>()
-const ticking = new Set<() => void>()
 
-/** The time on the audio clock, in seconds. */
-export const now = () => clock?.currentTime ?? 0
+onTick(() => queueMicrotask(flush)) // after what is sent on this tick
+onEnd(() => sounds?.hush())
 
-/** A time on the audio clock, in seconds, on the browser's own clock, in milliseconds. */
-export function milliseconds(time: number): number {
-  const context = clock?.rawContext as AudioContext | undefined
-  const { contextTime = 0, performanceTime = 0 } = context?.getOutputTimestamp?.() ?? {}
-  return performanceTime ? performanceTime + (time - contextTime) * 1000 : performance.now() + (time - now()) * 1000
-}
-
-/** Call this on every tick of the audio library's own steady clock; what is returned ends that. */
-export function onTick(tick: () => void): () => void {
-  ticking.add(tick)
-  return () => void ticking.delete(tick)
-}
-
-/** Make sound possible, these drums ready to be played; the browser allows it after a gesture. */
-export async function soundsWith(drums: Drum[]): Promise<void> {
-  await Tone.start()
-  if (!sounds) {
-    const context = (clock = Tone.getContext())
-    context.lookAhead = 0
-    const master = makeMaster(context.rawContext as BaseAudioContext, volume.value)
+/** Have sounds on this context: other ones where it is another. */
+async function soundOn(given: BaseAudioContext | null, drums: Drum[]): Promise<void> {
+  const another = given !== null && given !== context
+  if (another) {
+    context = given
+    const master = makeMaster(given, volume.value)
     watch(volume, master.setVolume)
     sounds = new Sounds(master.input)
-    context.on('tick', () => {
-      ticking.forEach((tick) => tick())
-      flush()
-    })
   }
-  await sounds.kit.prepare(drums)
+  await sounds?.kit.prepare(another ? [...wanted.values()] : drums)
+}
+function want(drums: Drum[]): void {
+  for (const { by, pitch, own } of drums) wanted.set(nameOf({ by, pitch, own }), { by, pitch, own })
 }
 
+/**
+ * Make sound possible, these drums ready to be played; the browser allows it after a gesture. Where it gives none, what
+ * is played goes on all the same.
+ */
+export async function soundsWith(drums: Drum[]): Promise<void> {
+  want(drums)
+  await soundOn(await awaken(), drums)
+}
+/** Have sound, after it was taken away or could not be had. */
+export async function haveSound(): Promise<void> {
+  if (silent.value) await soundOn(await tryAgain(), [])
+}
+useEventListener(navigator.mediaDevices as MediaDevices | undefined, 'devicechange', haveSound)
+
 /** Make drums ready that will be played soon. */
-export const prepare = (drums: Drum[]) => void sounds?.kit.prepare(drums)
+export function prepare(drums: Drum[]): void {
+  want(drums)
+  void sounds?.kit.prepare(drums)
+}
 
 /** Silence everything at once, what is scheduled too. */
 export function hush(): void {
@@ -110,8 +117,11 @@ export function forgetStruck(): void {
   ringing = new Map()
 }
 
-/** Sound a note, without writing it down. */
-export const sound = (note: Sounded) => sounds?.play(note)
+/** Sound a note, without writing it down; what is returned lets a pitched one go sooner, at a time. */
+export function sound(note: Sounded): (at: number) => void {
+  const release = goes() ? sounds?.play({ ...note, time: onAudio(note.time) }) : undefined
+  return (at) => release?.(onAudio(at))
+}
 /** Sound a note at once, for so many seconds. */
 export const soundNow = (note: Pick<Sounded, 'by' | 'set' | 'pitch' | 'channel' | 'pitched'>, seconds: number) =>
   sound({ ...note, lane: `now ${note.pitch}`, velocity: 100, time: now() + 0.03, seconds, level: 100 })
@@ -121,11 +131,11 @@ export function strike(note: Struck): void {
   const { pitch, channel, velocity, time, beat, length, lane } = note
   const port = portOf(`${note.owner}/${lane}`)
   if (port) sendNote(port, note, milliseconds(time), note.seconds * 1000)
-  else sounds?.play(note)
+  else sound(note)
   const key = `${channel}/${pitch}`
   const before = ringing.get(key)
   if (before && before.beat + before.length > beat) before.length = beat - before.beat
-  const scheduled = { beat, time, lead: time - now(), pitch, velocity, length, lane }
+  const scheduled = { beat, time: onAudio(time), lead: time - now(), pitch, velocity, length, lane }
   ringing.set(key, scheduled)
   window.jollyScheduled?.push(scheduled)
 }
@@ -134,10 +144,11 @@ export function strike(note: Struck): void {
 export function turn(turned: Turned): void {
   const port = portOf(`${turned.owner}/${turned.lane}`)
   if (port) sendControl(port, turned.channel, turned.number, turned.value, milliseconds(turned.time))
-  else if (sounds && !turned.outside) {
+  else if (sounds && context && !turned.outside) {
     const { owner, lane, alone, channel } = turned
     const reached = alone ? sounds.lane(owner, lane, channel) : sounds.channel(channel)
-    reached.set(turned.number, turned.value, turned.time)
+    // While nothing sounds it is set at once, so that it stands when sound comes.
+    reached.set(turned.number, turned.value, goes() ? onAudio(turned.time) : context.currentTime)
   }
   window.jollyTurned?.push({ ...turned })
 }
