@@ -1,4 +1,4 @@
-"""Where the browser gives no sound, all else goes on, and sound joins in, in time, once it comes."""
+"""Where the browser gives no sound all else goes on, and sound joins in, in time, once it comes."""
 
 import pytest
 from playwright.sync_api import expect
