@@ -108,6 +108,7 @@ USE_I18N = False
 USE_TZ = True
 STATIC_URL = "static/"
 WHITENOISE_ROOT = WEB_BUILD if WEB_BUILD.is_dir() else None
+WHITENOISE_MIMETYPES = {".webmanifest": "application/manifest+json"}
 WHITENOISE_MAX_AGE = 0
 """Files named by their content are kept for ever all the same: see immutable_file_test."""
 

@@ -38,7 +38,8 @@ def browser_type_launch_args() -> dict[str, Any]:
 
 @pytest.fixture(scope="session")
 def browser_context_args() -> dict[str, Any]:
-    return {"viewport": {"width": 1280, "height": 800}, "accept_downloads": True}
+    return {"viewport": {"width": 1280, "height": 800}, "accept_downloads": True,
+            "service_workers": "block"}
 
 
 @pytest.fixture(scope="session")

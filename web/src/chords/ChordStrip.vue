@@ -173,6 +173,7 @@ function key(event: KeyboardEvent, chord: Shown): void {
           class="end" role="slider" tabindex="0" :aria-label="`Beats of chord ${chord.number + 1}`"
           :aria-valuenow="ratio(chord.beats)" :aria-valuetext="`${chord.beats} beats`"
           aria-valuemin="0.25" aria-valuemax="1024" title="Drag its length; with Alt in quarters of a beat"
+          data-press="alt" data-press-words="in quarters of a beat"
           @pointerdown.stop="(event) => take(event, chord)" @pointermove="pull" @pointerup="letGo"
           @pointercancel="letGo" @keydown="(event) => key(event, chord)"
         />

@@ -199,7 +199,7 @@ useRafFn(() => {
         <canvas
           ref="canvas" class="stage"
           :style="{ marginLeft: `${HEAD}px`, width: `${frame.width}px`, height: `${frame.height}px`, cursor }"
-          aria-hidden="true"
+          aria-hidden="true" data-press="shift alt" data-press-words="chooses more|off the grid"
           @pointerdown="press" @pointermove="move" @pointerup="release" @pointercancel="abandon" @pointerleave="leave"
           @dblclick="twice"
         />

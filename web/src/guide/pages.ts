@@ -27,7 +27,7 @@ export interface Page {
 
 /** In the order of their numbers. */
 export const PAGES: Page[] = Object.entries(texts)
-  .sort(([one], [other]) => one.localeCompare(other))
+  .sort(([one], [other]) => one.localeCompare(other, undefined, { numeric: true }))
   .map(([path, text]) => ({
     name: fileName(path).replace(/^\d+-|\.md$/g, ''),
     title: /^# (.+)$/m.exec(text)?.[1] ?? '',

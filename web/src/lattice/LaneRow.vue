@@ -49,7 +49,7 @@ const stage = computed<Stage>(() => ({
   ...reachOf(props.height), rungs: rungs.value, line: props.lane.kind === 'control',
   chosen: isChosen.value ? pattern.steps : [], end: null, coarse: props.coarse,
 }))
-const { press, move, release, abandon, leave, cursor, end, pointed, pulled } = useLanePointer(() => ({
+const { press, move, release, abandon, leave, keepTouch, cursor, end, pointed, pulled } = useLanePointer(() => ({
   id: props.lane.id, steps: props.lane.steps, drawn: props.lane.drawn, stage: stage.value, canvas: canvas.value,
 }))
 
@@ -92,7 +92,7 @@ watch(
 <template>
   <div ref="box" class="stage" @pointerleave="leave"><canvas
     ref="canvas" class="row" :style="{ width: `${width}px`, height: `${height}px`, cursor }" aria-hidden="true"
-    :data-lane="lane.id" @dragover.prevent @drop.prevent="(event) => dropped(lane.id, event)" @pointerdown="press"
+    :data-lane="lane.id" data-press="shift" data-press-words="chooses steps" @touchstart="keepTouch" @dragover.prevent @drop.prevent="(event) => dropped(lane.id, event)" @pointerdown="press"
     @pointermove="move" @pointerup="release" @pointercancel="abandon"
   /><CalledTag v-if="called" v-bind="called" :width="width" :height="height" /></div>
 </template>

@@ -20,6 +20,7 @@ import LibraryDrawer from '@/library/LibraryDrawer.vue'
 import { lookAtText } from '@/writing/pasted'
 import { useCopiedLanes } from './useCopiedLanes'
 import { useRows } from './useRows'
+import { useTwoFingers } from './useTwoFingers'
 import TimeRuler from './TimeRuler.vue'
 
 const props = defineProps<{ view: View }>()
@@ -46,6 +47,14 @@ const { heights } = useRows(
 const shown = computed(() => pattern.weave ?? props.view)
 const start = computed(() => (pattern.weave ? 0 : pattern.start))
 const span = computed(() => (pattern.weave ? pattern.weave.end : pattern.span))
+const BARS = [1, 2, 4, 8]
+useTwoFingers(box, {
+  zoom(by) {
+    const next = BARS[BARS.findLastIndex((bars) => bars <= pattern.viewBars) - by]
+    if (next) pattern.setBars(next)
+  },
+  turn: (by) => pattern.weaving || pattern.turnTo(pattern.start + by * pattern.span),
+})
 const weaveTitle = computed(() => {
   const bars = props.view.meeting.bars
   if (bars === null) return `The first ${pattern.weaveBars} bars`
@@ -172,7 +181,7 @@ const KINDS = ['melody', 'controller'] as const
       </span>
       <span role="radiogroup" aria-label="Bars shown" class="bars" @keydown="rove">
         <button
-          v-for="bars in [1, 2, 4, 8]" :key="bars" type="button" class="plain" role="radio"
+          v-for="bars in BARS" :key="bars" type="button" class="plain" role="radio"
           :aria-checked="!pattern.weaving && pattern.viewBars === bars"
           :tabindex="!pattern.weaving && pattern.viewBars === bars ? 0 : -1"
           @click="pattern.setBars(bars)"

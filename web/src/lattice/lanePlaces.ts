@@ -5,6 +5,8 @@ import { bodyAt, tipOf, type Stage } from './draw'
 
 /** So many pixels from a tip, or from the lane's end, it is taken. */
 export const REACH = 8
+/** The same for a finger. */
+export const FINGER = 20
 
 export interface Point {
   x: number
@@ -21,7 +23,7 @@ export interface LaneArea {
 /** Where a beat is, in pixels. */
 export const xOfBeat = ({ stage }: LaneArea, beat: number) => ((beat - stage.start) / stage.span) * stage.width
 
-export function placeUnder({ canvas, stage }: LaneArea, event: PointerEvent): Point & { beat: number } {
+export function placeUnder({ canvas, stage }: LaneArea, event: Pick<PointerEvent, 'clientX' | 'clientY'>): Point & { beat: number } {
   const box = canvas?.getBoundingClientRect()
   const left = event.clientX - (box?.left ?? 0)
   return { x: left, y: event.clientY - (box?.top ?? 0), beat: stage.start + (left / stage.width) * stage.span }
@@ -44,12 +46,16 @@ export function hitIn(drawn: Drawn, cell: number): number {
 /** The hit whose body stands on a rung at a point, or -1. */
 export const bodyUnder = ({ drawn, stage }: LaneArea, at: Point) =>
   drawn.hits.findIndex((hit) => bodyAt(hit, stage, at))
-/** The hit whose tip is within reach of a point, or -1. */
-export function tipUnder({ drawn, stage }: LaneArea, at: Point): number {
-  return drawn.hits.findIndex((hit) => {
-    const tip = stage.line ? null : tipOf(hit, stage)
-    return tip !== null && Math.abs(tip.x - at.x) < REACH && Math.abs(tip.y - at.y) < REACH
+/** The hit whose tip is nearest to a point, within reach of it, or -1. */
+export function tipUnder({ drawn, stage }: LaneArea, at: Point, reach = REACH): number {
+  if (stage.line) return -1
+  let [nearest, near] = [-1, reach]
+  drawn.hits.forEach((hit, place) => {
+    const tip = tipOf(hit, stage)
+    const far = tip ? Math.max(Math.abs(tip.x - at.x), Math.abs(tip.y - at.y)) : reach
+    if (far < near) [nearest, near] = [place, far]
   })
+  return nearest
 }
 /** Where the lane's first whole run ends, in pixels, or null. */
 export function endOf(area: LaneArea): number | null {

@@ -10,7 +10,7 @@ import { useEscape } from '@/app/useEscape'
 import { cellLength, visibleCells } from '@/pattern/cells'
 import { usePattern } from '@/pattern/pattern'
 import { usePlayer } from '@/sound/player'
-import { bodyUnder, cellAt, endOf, hitIn, placeUnder, REACH, tipUnder, type LaneArea, type Point } from './lanePlaces'
+import { bodyUnder, cellAt, endOf, FINGER, hitIn, placeUnder, REACH, tipUnder, type LaneArea, type Point } from './lanePlaces'
 import { useWhy } from './useWhy'
 import { pulled as tipPulled, raised, type Tip } from './wedgeHand'
 
@@ -34,6 +34,8 @@ export function useLanePointer(area: () => LaneArea) {
   const pulled = ref<{ x: number; y: number; words: string } | null>(null)
   let gesture: Gesture | null = null
   let edits: Edit[] = []
+  /** The step under a finger that has taken a tip: it is meant where the finger goes up again without having moved. */
+  let tapped: number | null = null
 
   const end = () => endOf(area())
   const atEnd = (left: number) => Math.abs(left - (end() ?? -100)) < REACH - 2
@@ -47,7 +49,10 @@ export function useLanePointer(area: () => LaneArea) {
     if (event.button !== 0) return
     const { id, drawn, canvas, stage, steps } = area()
     const at = placeUnder(area(), event)
+    const isFinger = event.pointerType !== 'mouse'
     const pulling = atEnd(at.x)
+    // A finger points where it presses.
+    if (isFinger) hover(at, cellAt(drawn, at.beat))
     if (event.ctrlKey || event.metaKey) {
       pattern.pick(id)
       return
@@ -55,8 +60,9 @@ export function useLanePointer(area: () => LaneArea) {
     pattern.choose(id)
     canvas?.setPointerCapture(event.pointerId)
     edits = []
+    tapped = null
     const cell = cellAt(drawn, at.beat)
-    const tip = tipUnder(area(), at)
+    const tip = event.shiftKey ? -1 : tipUnder(area(), at, isFinger ? FINGER : REACH)
     const body = tip < 0 ? bodyUnder(area(), at) : -1
     const step = drawn.steps[cell]
     if (pulling && typeof drawn.lengths === 'number') {
@@ -64,6 +70,7 @@ export function useLanePointer(area: () => LaneArea) {
       pulled.value = { x: at.x, y: at.y, words: many(steps, 'step') }
     } else if (tip >= 0) {
       gesture = { kind: 'tip', from: at, last: at, hit: tip, painted: new Map() }
+      tapped = isFinger && step !== undefined ? step : null
     } else if (body >= 0 && !event.shiftKey) {
       pattern.step = Math.max(0, visibleCells(drawn, stage.start, stage.span).indexOf(cell))
       gesture = { kind: 'body', y: at.y, hit: body }
@@ -132,11 +139,21 @@ export function useLanePointer(area: () => LaneArea) {
   }
 
   const leave = () => void (pointed.value = null)
+  /** A finger on a tip, a body or the lane's end takes that, and scrolls nothing. */
+  function keepTouch(event: TouchEvent): void {
+    const [finger] = event.touches
+    if (!finger || event.touches.length > 1) return
+    const at = placeUnder(area(), finger)
+    if (atEnd(at.x) || tipUnder(area(), at, FINGER) >= 0 || bodyUnder(area(), at) >= 0) event.preventDefault()
+  }
 
   function release(): void {
     const done = gesture
     gesture = null
     pulled.value = null
+    if (done?.kind === 'tip' && !edits.length && tapped !== null) {
+      edits = [{ do: 'put', lane: area().id, steps: [tapped], on: false }]
+    }
     if (!done || done.kind === 'choose' || !edits.length) return
     void pattern.commit(edits).then((taken) => {
       if (taken) player.hearChange()
@@ -148,5 +165,5 @@ export function useLanePointer(area: () => LaneArea) {
     pulled.value = null
   }
   useEscape(() => gesture !== null, abandon)
-  return { press, move, release, abandon, leave, cursor, end, pointed, pulled }
+  return { press, move, release, abandon, leave, keepTouch, cursor, end, pointed, pulled }
 }

@@ -86,6 +86,7 @@ h3 { font-size: 16px; line-height: 1.25; color: var(--link); }
   z-index: 1;
 }
 .clause:hover .remove, .remove:focus-visible { opacity: 1; }
+@media (hover: none) { .remove { position: static; margin: 0 3px 0 0; opacity: 1; } }
 .problem { color: var(--alarm, #8a2415); font-size: 13.5px; }
 .offers { display: flex; flex-wrap: wrap; gap: 5px; align-items: center; padding-top: 2px; }
 .offer {

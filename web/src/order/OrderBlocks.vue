@@ -281,6 +281,7 @@ ol { list-style: none; }
   border-left: 0; border-radius: 0 3px 3px 0; opacity: 0;
 }
 .block:hover .end::after, .block[aria-selected='true'] .end::after { opacity: 1; }
+@media (hover: none) { .end::after { opacity: 1; } }
 .head-line {
   position: absolute; top: 16px; bottom: 38px; left: 0; width: 2px; background: var(--ink); pointer-events: none;
   z-index: 2;

@@ -14,7 +14,7 @@ import { useWeave } from './weave'
 export const usePattern = defineStore('pattern', () => {
   const sight = useSight()
   const { id, name, revision, seen, view, chosen, lane, beat, bar, frame, viewBars, span, start, staying, gone } = sight
-  const { look, preview, foresee, take, quiet, choose, turnTo, tried } = sight
+  const { look, preview, foresee, take, quiet, choose, turnTo, tried, kept, bringBack } = sight
   const { forgetChoice, ...choice } = useChoice(sight)
   const stay = useStay(sight)
   const { settled, ...changes } = usePatternChanges(sight, stay)
@@ -54,7 +54,8 @@ export const usePattern = defineStore('pattern', () => {
 
   return {
     id, name, revision, seen, view, chosen, lane, beat, bar, frame, viewBars, span, start, staying, gone,
-    tried, open, look, preview, foresee, take, quiet, choose, turnTo, setBars, toggleStay: stay.toggleStay, ...choice,
+    tried, open, kept, bringBack,
+    look, preview, foresee, take, quiet, choose, turnTo, setBars, toggleStay: stay.toggleStay, ...choice,
     ...changes, ...weave,
   }
 })

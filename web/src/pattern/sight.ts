@@ -15,6 +15,9 @@ export interface Source {
   edits: Edit[]
 }
 
+/** A state as it was seen, whole. */
+export type KeptSight = Omit<State, 'view'> & { view: View }
+
 export interface Seen {
   source: Source
   view: View
@@ -94,6 +97,15 @@ export function useSight() {
     // A lane that has just been made is the one to go on with.
     const made = known && fresh.lanes.find((each) => !known.includes(each.id))
     if (made) choose(made.id)
+  }
+
+  /** What is shown, as long as nothing is tried out: enough to show and play it while the server is away. */
+  const kept = (): KeptSight | null => (!view.value || seen.value?.source.edits.length ? null : {
+    id: id.value, name: name.value, revision: revision.value, history: stored.value, view: view.value,
+  })
+  function bringBack(was: KeptSight): void {
+    show(was)
+    start.value = was.view.start
   }
 
   /** Show a state, if it is of the pattern that is open; one that was left may still be answered. */
@@ -227,6 +239,6 @@ export function useSight() {
   return {
     id, name, revision, stored, newest, tried, seen, view, chosen, lane, beat, bar, frame, viewBars, span, start,
     staying,
-    gone, wanted, show, keepUp, look, preview, foresee, take, outdate, quiet, choose, turnTo, setBars,
+    gone, wanted, show, kept, bringBack, keepUp, look, preview, foresee, take, outdate, quiet, choose, turnTo, setBars,
   }
 }

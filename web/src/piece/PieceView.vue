@@ -54,6 +54,7 @@ import { isCovered, isTyped } from '@/app/keyboard'
 import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
 import { usePiece } from '@/pieces/piece'
+import { useLastOpen } from '@/pieces/useLastOpen'
 import { useThemeName } from '@/app/theme'
 import ThrowsDrawer from '@/throws/ThrowsDrawer.vue'
 
@@ -138,26 +139,26 @@ watch(
   ([of, name]) => (document.title = [name, of, 'Jolly Lattice'].filter(Boolean).join(' · ')),
   { immediate: true },
 )
-watch(
-  () => [route.params.piece, route.params.pattern],
-  async () => {
-    if (route.name !== 'piece') return
-    try {
-      const wanted = Number(route.params.piece)
-      if (piece.id !== wanted || !route.params.pattern) await piece.open(wanted)
-      const first = piece.patterns[0]
-      if (!route.params.pattern && first) {
-        await router.replace({ name: 'piece', params: { piece: wanted, pattern: first.id } })
-        return
-      }
-      await piece.openPattern(Number(route.params.pattern))
-    } catch (problem) {
-      notices.trouble(problem)
-      if (problem instanceof Refusal && problem.status === 404) await router.push('/')
-    }
-  },
-  { immediate: true },
-)
+/** Open what the address names; `anew`: the piece too, where it is open. */
+async function openWanted(anew = false): Promise<void> {
+  if (route.name !== 'piece') return
+  const wanted = Number(route.params.piece)
+  try {
+    if (anew || piece.id !== wanted || !route.params.pattern) await piece.open(wanted)
+    const first = piece.patterns[0]
+    if (!route.params.pattern && first) return await openPattern(first.id)
+    await piece.openPattern(Number(route.params.pattern))
+  } catch (problem) {
+    if (await lastOpen.bringBack(problem, wanted)) return openPattern(pattern.id)
+    notices.trouble(problem)
+    if (problem instanceof Refusal && problem.status === 404) await router.push('/')
+  }
+}
+async function openPattern(id: number): Promise<void> {
+  if (Number(route.params.pattern) !== id) await router.replace({ name: 'piece', params: { piece: piece.id, pattern: id } })
+}
+const lastOpen = useLastOpen(() => void openWanted(true))
+watch(() => [route.params.piece, route.params.pattern], () => openWanted(), { immediate: true })
 /** A clip is opened in place of the lattice; its number stands in the address. */
 const closeClip = () => void router.push({ query: {} })
 watch(() => route.query.clip, async (wanted) => {

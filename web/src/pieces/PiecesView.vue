@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { mdiDotsHorizontal, mdiLogout, mdiPlus, mdiThemeLightDark } from '@mdi/js'
 import { useEventListener } from '@vueuse/core'
-import { onBeforeUnmount, onMounted, ref, useTemplateRef } from 'vue'
+import { onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, type Piece, type Schemas } from '@/api/client'
 import { away, insist, newKey } from '@/api/insist'
@@ -9,6 +9,7 @@ import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import AskName from '@/app/AskName.vue'
 import RhythmThumb from '@/app/RhythmThumb.vue'
 import { freeName } from '@/app/freeName'
+import { forgetOpen, lastOpen } from '@/app/lastOpen'
 import { stillWaits } from '@/app/pictures'
 import { useNotices } from '@/app/notices'
 import { followLink } from '@/app/saveFile'
@@ -116,8 +117,14 @@ useEventListener(window, 'drop', (event) => {
 const leave = () =>
   notices.attempt(async () => {
     await session.signOut()
+    await forgetOpen()
     await router.push('/door')
   })
+/** What can be opened while the server is away. */
+const last = ref<{ id: number; name: string } | null>(null)
+watch(away, async (now) => {
+  if (now) last.value = (await lastOpen(session.username))?.piece ?? null
+}, { immediate: true })
 onMounted(load)
 </script>
 
@@ -144,6 +151,8 @@ onMounted(load)
     </div>
     <p v-if="pieces === null" class="sentence empty" role="status">
       {{ away ? 'The server is away; your pieces are shown as soon as it is back.' : 'Fetching your pieces …' }}
+      <router-link v-if="away && last" :to="{ name: 'piece', params: { piece: last.id } }"
+        class="act">Open “{{ last.name }}” as it was last</router-link>
     </p>
     <p v-if="pieces?.length === 0" class="sentence empty">
       Nothing here yet. Make a piece, add a lane, and turn its words until the rhythm is good.

@@ -1,7 +1,7 @@
 /** The open piece: its name and its patterns. */
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
-import { api, ask, type Pattern } from '@/api/client'
+import { api, ask, type Pattern, type PieceWhole } from '@/api/client'
 import { stillWaits } from '@/app/pictures'
 import { usePattern } from '@/pattern/pattern'
 import { useTrail } from '@/pattern/trail'
@@ -16,7 +16,10 @@ export const usePiece = defineStore('piece', () => {
   const patterns = ref<Pattern[]>([])
 
   async function open(piece: number): Promise<void> {
-    const whole = await ask(api.GET('/api/pieces/{piece_id}', { params: { path: { piece_id: piece } } }))
+    show(await ask(api.GET('/api/pieces/{piece_id}', { params: { path: { piece_id: piece } } })))
+    void drawn()
+  }
+  function show(whole: Omit<PieceWhole, 'tempo' | 'meter' | 'clips'>): void {
     if (whole.id !== id.value) {
       trail.forget()
       pattern.chosen = null
@@ -25,7 +28,6 @@ export const usePiece = defineStore('piece', () => {
     name.value = whole.name
     patterns.value = whole.patterns
     shelf.show(whole.id, whole.shelf)
-    void drawn()
   }
   /** The pictures of patterns that were not drawn yet. */
   async function drawn(): Promise<void> {
@@ -47,5 +49,5 @@ export const usePiece = defineStore('piece', () => {
     await trail.open(chosen)
   }
 
-  return { id, name, patterns, open, openPattern }
+  return { id, name, patterns, open, show, openPattern }
 })

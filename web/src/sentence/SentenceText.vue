@@ -151,6 +151,7 @@ async function follow(word: string, shape: Shape | null, points: number[] | null
   z-index: 1;
 }
 .clause:hover .remove, .remove:focus-visible { opacity: 1; }
+@media (hover: none) { .remove { position: static; margin: 0 3px 0 0; opacity: 1; } }
 .offers { display: flex; gap: 5px; margin-top: 5px; font-family: 'Figtree Variable', sans-serif; }
 .chips {
   display: flex; flex-wrap: wrap; align-content: flex-start; align-items: flex-start; gap: 5px; min-width: 0;

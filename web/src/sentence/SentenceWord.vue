@@ -14,6 +14,7 @@ import { markWrong } from '@/app/wrongPart'
 import { hold, letGo } from '@/app/hand'
 import { OPENING } from './opening'
 import WordCurve from './WordCurve.vue'
+import WordWheel from './WordWheel.vue'
 
 /** onSettle: stores a value; it, or what it promises, is false where that is refused. */
 const props = defineProps<{ slotted: Slot; onSettle?: (value: unknown) => unknown }>()
@@ -28,6 +29,8 @@ const emit = defineEmits<{
 }>()
 
 const PIXELS_A_STEP = 5
+/** A finger is coarser, and sees what it turns on a wheel above it. */
+const PIXELS_FOR_A_FINGER = 18
 const typing = ref(false)
 const picking = ref(false)
 const typed = ref('')
@@ -38,14 +41,15 @@ const shapes = useTemplateRef<HTMLElement>('shapes')
 
 const numeric = computed(() => props.slotted.kind === 'number' || props.slotted.kind === 'index')
 const value = computed(() => (held.value === undefined ? props.slotted.value : held.value))
-const text = computed(() => {
-  if (held.value === undefined) return props.slotted.text
-  const option = props.slotted.options.find((each) => each.value === held.value)
+const text = computed(() => (held.value === undefined ? props.slotted.text : told(held.value)))
+/** What another value is told as. */
+function told(other: unknown): string {
+  const option = props.slotted.options.find((each) => each.value === other)
   if (props.slotted.kind === 'choice') return option?.label ?? props.slotted.text
-  if (names.value.length) return called(held.value)
+  if (names.value.length) return called(other)
   // What the server will say is the same text with another number in it.
-  return props.slotted.text.replace(/[+-]?[\d.,/]+/, String(held.value))
-})
+  return props.slotted.text.replace(/[+-]?[\d.,/]+/, String(other))
+}
 
 const names = computed(() => props.slotted.names ?? [])
 /** What a number is called, where numbers have names. */
@@ -128,21 +132,30 @@ function press(event: PointerEvent): void {
   base = value.value
   word.value?.setPointerCapture(event.pointerId)
 }
+/** Where a finger is that turns this word. */
+const finger = ref<{ x: number; y: number } | null>(null)
+const beside = (by: number) => {
+  const next = moved(by)
+  return next === value.value ? '' : told(next)
+}
 let travelled = 0
 function drag(event: PointerEvent): void {
   if (!dragging) return
   const pixels = from - event.clientY
   travelled = Math.max(travelled, Math.abs(pixels))
   if (travelled < 4) return
+  if (event.pointerType !== 'mouse') finger.value = { x: event.clientX, y: event.clientY }
   const now = held.value
   held.value = base
-  const next = moved(Math.trunc((pixels / PIXELS_A_STEP) * (event.shiftKey ? 0.2 : 1)))
+  const aStep = event.pointerType === 'mouse' ? PIXELS_A_STEP : PIXELS_FOR_A_FINGER
+  const next = moved(Math.trunc((pixels / aStep) * (event.shiftKey ? 0.2 : 1)))
   held.value = now
   tryOut(next)
 }
 function release(): void {
   if (!dragging) return
   dragging = false
+  finger.value = null
   if (travelled >= 4) wasTried('word')
   if (travelled < 4) openWord()
   else if (held.value !== undefined) void store(held.value)
@@ -152,6 +165,7 @@ function abandon(): void {
   if (!dragging) return
   dragging = false
   travelled = 0
+  finger.value = null
   held.value = undefined
   emit('forget')
 }
@@ -314,13 +328,15 @@ function wheel(event: WheelEvent): void {
   </span>
   </span>
   <span
-    v-else ref="word" class="word" tabindex="0" :data-slot="slotted.slot"
+    v-else ref="word" class="word" tabindex="0" :data-slot="slotted.slot" data-press="shift"
+    data-press-words="small steps"
     role="spinbutton" :aria-label="slotted.label" :aria-valuenow="spun.now" :aria-valuetext="text"
     :aria-valuemin="spun.low" :aria-valuemax="spun.high"
     @pointerdown="press" @pointermove="drag" @pointerup="release" @pointercancel="abandon"
     :style="index ? { minWidth: index.wide } : undefined" @keydown="key" @wheel="wheel"
     @pointerenter="resting = $event.timeStamp"
   >{{ text }}</span>
+  <WordWheel v-if="finger" v-bind="finger" :more="beside(1)" :now="text" :less="beside(-1)" />
   <WordCurve
     v-if="slotted.path?.clause && !typing" :slotted="slotted"
     @preview="(points) => emit('path', 'drawn', points, false)"

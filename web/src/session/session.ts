@@ -1,7 +1,8 @@
 /** Who is signed in. */
+import { useLocalStorage } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
-import { api, ask, type Schemas } from '@/api/client'
+import { api, ask, Refusal, type Schemas } from '@/api/client'
 
 export const useSession = defineStore('session', () => {
   const username = ref<string | null>(null)
@@ -17,19 +18,25 @@ export const useSession = defineStore('session', () => {
   /** The names of drums by their notes. */
   const drums = computed(() => Object.fromEntries(offered.value.drums.map(({ note, name }) => [note, name])))
   let known: Promise<void> | null = null
+  /** As it was last in this browser, for a start while the server is away. */
+  const last = useLocalStorage<Schemas['SessionOut'] | null>('jolly-session', null, {
+    serializer: { read: (text) => JSON.parse(text) as Schemas['SessionOut'] | null, write: JSON.stringify },
+  })
 
   function take(session: Schemas['SessionOut']): void {
+    last.value = session.username ? session : null
     username.value = session.username
     everybodys.value = session.everybodys
     leaves.value = session.leaves
     demo.value = session.demo
     offered.value = session.offered
   }
-  /** Ask once who is signed in. */
+  /** Ask once who is signed in; while the server is away, it is who was so last. */
   function load(): Promise<void> {
     known ??= ask(api.GET('/api/session')).then(take, (refusal: unknown) => {
       known = null
-      throw refusal
+      if (!(refusal instanceof Refusal && refusal.away && last.value)) throw refusal
+      take(last.value)
     })
     return known
   }

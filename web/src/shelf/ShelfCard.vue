@@ -9,6 +9,7 @@ import { useRouter } from 'vue-router'
 import type { Clip } from '@/api/client'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import RhythmThumb from '@/app/RhythmThumb.vue'
+import { byTouch } from '@/app/longPress'
 import { wasTried } from '@/app/firstMinute'
 import { many } from '@/app/many'
 import { useClip } from '@/clip/clip'
@@ -71,7 +72,7 @@ const entries = computed<Entry[]>(() => [
 </script>
 
 <template>
-  <li draggable="true" :class="{ opened: opened.id === clip.id, chosen }" :data-clip="clip.id" @dragstart="dragOut">
+  <li :draggable="!byTouch" data-press="shift" data-press-words="chosen" :class="{ opened: opened.id === clip.id, chosen }" :data-clip="clip.id" @dragstart="dragOut">
     <span class="top">
       <input v-if="shelf.chosen.length" type="checkbox" :checked="chosen" :aria-label="`Choose ${clip.name}`"
         @change="shelf.toggle(clip.id)" />

@@ -186,7 +186,8 @@ function key(event: KeyboardEvent, place: number): void {
 <template>
   <div ref="frame" class="frame">
   <div
-    ref="box" class="box" :style="{ height: `${HEIGHT + 16}px`, width: `${wide}px` }" @pointerdown="press"
+    ref="box" class="box" :data-press="strand.several ? 'shift alt' : 'shift'"
+    data-press-words="makes a range|adds a degree" :style="{ height: `${HEIGHT + 16}px`, width: `${wide}px` }" @pointerdown="press"
     @pointermove="(event) => dragging && draw(event)" @pointerup="release" @pointercancel="release"
   >
     <div v-for="each in lines" :key="each.degree" class="rung" :class="{ root: each.root }"

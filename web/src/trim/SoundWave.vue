@@ -94,6 +94,7 @@ function key(event: KeyboardEvent, which: 0 | 1): void {
       v-for="which in ([0, 1] as const)" :key="which" class="end" role="slider" tabindex="0" :aria-label="NAMES[which]"
       :aria-valuenow="Math.round(ms(ends[which]))" aria-valuemin="0" :aria-valuemax="Math.round(wave.length)"
       :aria-valuetext="told(ends[which])"
+      data-press="alt" data-press-words="wherever it is"
       :class="{ last: which }" :style="{ left: `${ends[which]}%` }" @pointerdown.prevent="take($event, which)"
       @pointermove="drag" @pointerup="release" @pointercancel="release" @keydown="key($event, which)"
     ><span class="told">{{ told(ends[which]) }}</span></span>

@@ -1,0 +1,59 @@
+"""Installed: what it is called and looks like, and a start without a network."""
+
+from io import BytesIO
+
+import pytest
+from PIL import Image
+from playwright.sync_api import Browser, expect
+
+from tests.browser.conftest import Studio
+
+pytestmark = pytest.mark.django_db
+
+
+def test_it_says_what_it_is_called_and_has_icons(studio: Studio) -> None:
+    answer = studio.page.request.get(f"{studio.address}/manifest.webmanifest")
+    assert answer.headers["content-type"] == "application/manifest+json"
+    manifest = answer.json()
+    assert (manifest["name"], manifest["display"]) == ("Jolly Lattice", "standalone")
+    for icon in manifest["icons"]:
+        data = studio.page.request.get(studio.address + icon["src"]).body()
+        with Image.open(BytesIO(data)) as image:
+            assert f"{image.width}x{image.height}" == icon["sizes"]
+    worker = studio.page.request.get(f"{studio.address}/sw.js")
+    assert "no-cache" in worker.headers["cache-control"] or \
+        "max-age=0" in worker.headers["cache-control"]
+
+
+def test_a_start_without_a_network_shows_and_plays_what_was_open(
+        studio: Studio, browser: Browser) -> None:
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, service_workers="allow")
+    hand = Studio(context.new_page(), studio.address)
+    page = hand.page
+    hand.own_copy()
+    hand.lane("Drip")
+    hand.word("rule.pulses").press("ArrowUp")
+    hand.settled(lambda state: state["history"]["undo"])
+    hand.until("navigator.serviceWorker.ready.then(() => true)")
+    hand.until("caches.keys().then((names) => Promise.all(names.map((name) => caches.open(name)"
+               ".then((kept) => kept.match('/index.html', { ignoreSearch: true })))))"
+               ".then((found) => found.some(Boolean))")
+    page.wait_for_timeout(2000)  # what changes is kept a moment later
+    context.set_offline(True)
+    page.reload()
+    expect(hand.notice()).to_contain_text("The server is away: this is “Sprinklers (copy)”")
+    hand.lane("Drip")
+    expect(page.locator(".lattice")).to_contain_text("Drip")
+    page.get_by_role("button", name="Play", exact=True).click()
+    hand.played(10)  # the bars that are here go round
+    page.goto(f"{studio.address}/")
+    page.get_by_role("link", name="as it was last").click()
+    page.locator("canvas.row").first.wait_for()
+    context.set_offline(False)
+    expect(page.locator(".trail li[data-pass]").first).to_be_visible()
+    hand.lane("Drip")
+    expect(hand.word("rule.pulses")).to_have_text("8")
+    hand.word("rule.pulses").press("ArrowUp")
+    hand.settled(lambda state: "9" in str(state["history"]["undo"]))
+    assert hand.broken == []
+    context.close()
