@@ -171,9 +171,6 @@ def test_every_control_that_the_guide_names_is_there(studio: Studio) -> None:
         page.keyboard.press("Escape")
         studio.lane("Drip")
 
-    def sending() -> None:
-        studio.pick("More for this pattern", "Send …")
-
     walks: dict[str, list[tuple[Callable[[], None], set[str]]]] = {
         "sentence": [(lambda: studio.lane("Drip"), {"all clauses …", "×", "+ lane", "L"}),
                      (word_open, {"wave", "line", "steps", "wander", "drawn"})],
@@ -192,8 +189,7 @@ def test_every_control_that_the_guide_names_is_there(studio: Studio) -> None:
         "clips": [(clip, {"lay it in", "stir", "?"}),
                   (lattice, {"say it shorter", "Order"})],
         "writing": [(lattice, {"W", "write"})],
-        "out-and-in": [(lambda: None, {"K", "MIDI file", "Keep a folder on the disk in step"}),
-                       (sending, {"as MIDI", "as sound"})]}
+        "out-and-in": [(lambda: None, {"K", "MIDI file", "Keep a folder on the disk in step"})]}
     assert walks.keys() == PAGES.keys() - {"ten-minutes"}
     for name, places in walks.items():
         beside(studio, name)
