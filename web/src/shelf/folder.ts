@@ -1,5 +1,5 @@
 /** The folder on the musician's disk that the open piece's Shelf keeps in step, where the browser can. */
-import { del, entries, get, set } from 'idb-keyval'
+import { createStore, del, entries, get, set } from 'idb-keyval'
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { api, ask, Refusal } from '@/api/client'
@@ -16,7 +16,8 @@ interface Kept {
 type Standing = 'step' | 'writing' | 'let in' | 'trouble'
 
 export const foldersWork = () => 'showDirectoryPicker' in window
-const place = (piece: number) => `folder of piece ${piece}`
+/** By the number of the piece. */
+const folders = createStore('jolly-folders', 'folders')
 /** One tab at a time, and one piece: two may keep one folder in step. */
 const byItself = <T>(what: () => Promise<T>) => navigator.locks.request('folders', what)
 const MAY_WRITE = { mode: 'readwrite' } as const
@@ -58,19 +59,23 @@ export const useFolder = defineStore('folder', () => {
   async function alone(what: (of: Kept, remember: () => Promise<void>) => Promise<void>): Promise<void> {
     const piece = shelf.piece
     await byItself(async () => {
-      const now = await get<Kept>(place(piece))
+      const now = await get<Kept>(piece, folders)
       if (!now || piece !== shelf.piece) return
       await what(now, async () => {
-        await set(place(piece), now)
+        await set(piece, now, folders)
         if (piece === shelf.piece) kept.value = { ...now }
       })
     })
   }
   /** The files in a folder that are clips' of other pieces. */
   async function ofOthers(folder: FileSystemDirectoryHandle): Promise<string[]> {
-    const all = (await entries<string, Kept>()).filter(([at]) => at !== place(shelf.piece))
+    const all = (await entries<number, Kept>(folders)).filter(([at]) => at !== shelf.piece)
     const same = await Promise.all(all.map(([, other]) => other.folder.isSameEntry(folder)))
     return all.flatMap(([, { files }], at) => (same[at] ? [...files.values()].map(({ name: file }) => file) : []))
+  }
+  function inTheWay(problem: unknown): void {
+    standing.value = 'trouble'
+    told.value = toldOf(problem, name.value)
   }
   let again = false
   async function bring(): Promise<void> {
@@ -81,18 +86,17 @@ export const useFolder = defineStore('folder', () => {
     }
     const piece = shelf.piece
     standing.value = 'writing'
-    let stands: Standing = 'step'
     try {
+      let stands: Standing = 'step'
       await alone(async (now, remember) => {
         if ((await now.folder.queryPermission(MAY_WRITE)) === 'granted') {
           await bringInStep(now.folder, now.files, wanted.value, await ofOthers(now.folder), bytesOf, remember)
         } else stands = 'let in'
       })
+      standing.value = stands
     } catch (problem) {
-      stands = 'trouble'
-      told.value = toldOf(problem, name.value)
+      inTheWay(problem)
     }
-    standing.value = stands
     if (again || piece !== shelf.piece) {
       again = false
       await bring()
@@ -101,7 +105,7 @@ export const useFolder = defineStore('folder', () => {
 
   watch(() => shelf.piece, async (piece) => {
     kept.value = null
-    const known = piece ? await get<Kept>(place(piece)).catch(() => undefined) : undefined
+    const known = piece ? await get<Kept>(piece, folders).catch(() => undefined) : undefined
     if (piece !== shelf.piece || !known) return
     kept.value = known
     await bring()
@@ -124,7 +128,7 @@ export const useFolder = defineStore('folder', () => {
         notices.say(`Kept in step is “${folder.name}” now; what lies in “${before.folder.name}” stays there.`)
       }
     }
-    if (await notices.attempt(() => byItself(() => set(place(piece), kept.value)))) await bring()
+    if (await notices.attempt(() => byItself(() => set(piece, kept.value, folders)))) await bring()
   }
   /** What the browser asks after a hand has pressed something. */
   async function letIn(): Promise<void> {
@@ -135,7 +139,7 @@ export const useFolder = defineStore('folder', () => {
     const files = kept.value?.files.size ?? 0
     const was = name.value
     kept.value = null
-    await byItself(() => del(place(piece)))
+    await byItself(() => del(piece, folders))
     notices.say(`“${was}” is kept in step no more; its ${many(files, 'file')} stay there.`)
   }
   /** Delete the files of clips that are off the Shelf, or leave them to whoever wants them. */
@@ -149,8 +153,7 @@ export const useFolder = defineStore('folder', () => {
         await remember()
       })
     } catch (problem) {
-      standing.value = 'trouble'
-      told.value = toldOf(problem, name.value)
+      inTheWay(problem)
     }
   }
 

@@ -82,11 +82,12 @@ export async function bringInStep(
     const there = left ? await found(folder, left.name) : null
     const ours = left && isAsLeft(there, left) ? left : null
     if (ours?.state === state && ours.wanted === file) continue
+    const isOurs = (name: string) => ours !== null && plain(ours.name) === plain(name)
     const bytes = await bytesOf(id)
     const keep = async (name: string, written: File) => {
       taken.add(plain(name))
       files.set(id, { name, wanted: file, state, size: written.size, modified: written.lastModified })
-      if (ours && plain(ours.name) !== plain(name)) {
+      if (ours && !isOurs(name)) {
         await folder.removeEntry(ours.name)
         taken.delete(plain(ours.name))
       }
@@ -99,12 +100,12 @@ export async function bringInStep(
     const [, stem = file, ending = ''] = /^(.*?)(\.[^.]*)?$/.exec(file) ?? []
     for (let number = 1; ; number += 1) {
       const name = number === 1 ? file : `${stem} ${number}${ending}`
-      const other = taken.has(plain(name)) && !(ours && plain(ours.name) === plain(name))
+      const other = taken.has(plain(name)) && !isOurs(name)
       const like = other && !isOfOthers(id, name) ? await found(folder, name) : null
       if (like && (await isSame(like, bytes))) await keep(name, like)
       else if (!other) {
         // Where capitals are small letters, what is called anew so would be one file with what it was.
-        if (ours && plain(ours.name) === plain(name)) await folder.removeEntry(ours.name)
+        if (ours && isOurs(name)) await folder.removeEntry(ours.name)
         await keep(name, await write(folder, name, bytes, true))
       } else continue
       break
