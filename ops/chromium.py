@@ -16,7 +16,8 @@ def chromium(width: int, height: int, theme: str = "paper") -> Iterator[Page]:
     """A page of this size, in this theme."""
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
-        page = browser.new_page(viewport={"width": width, "height": height})
+        page = browser.new_page(viewport={"width": width, "height": height},
+                                service_workers="block")
         page.add_init_script(f"localStorage.setItem('jolly-theme', '{theme}')\n"
                              "window.jollyScheduled = []")
         yield page

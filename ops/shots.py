@@ -5,6 +5,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page
 
+from ops import icons
 from ops.chromium import ask, chromium, open_copy, open_demo
 
 FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
@@ -13,6 +14,7 @@ FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 def main(address: str) -> None:
     """Take them all, in both themes and two sizes."""
     FOLDER.mkdir(parents=True, exist_ok=True)
+    icons.draw()
     with chromium(1280, 800) as page:
         page.goto(address)
         page.get_by_role("button", name="Open the demo").wait_for()
@@ -48,6 +50,7 @@ def main(address: str) -> None:
     _cuttings(address)
     _moving(address)
     _writing(address)
+    _leaving(address)
     with chromium(1600, 1000, "lamplight") as page:
         open_demo(page, address, "Pump Room", "Pressure")
         page.locator(".lane-head .name", has_text="Fern").click()
@@ -165,6 +168,25 @@ def _writing(address: str) -> None:
         field.press_sequentially(" ")
         page.get_by_role("option").nth(3).wait_for()
         page.screenshot(path=FOLDER / "writing.png")
+
+
+def _leaving(address: str) -> None:
+    """How something is sent, and what a link to it shows."""
+    with chromium(1280, 800) as page:
+        copy = open_copy(page, address, "Sprinklers")
+        page.get_by_role("button", name="More for this pattern").click()
+        page.get_by_role("menuitem", name="Send …").click()
+        dialog = page.get_by_role("dialog", name="Send")
+        dialog.get_by_role("button", name="as sound").click()
+        dialog.get_by_text("seconds and what rings on").wait_for()
+        page.wait_for_timeout(500)
+        page.screenshot(path=FOLDER / "sending.png")
+        link = ask(page, "POST", f"pieces/{copy}/links", {"name": "For Moss", "by": "Fern"})
+        page.goto(f"{address.rstrip('/')}{link['address']}")
+        page.get_by_role("button", name="Take a copy").wait_for()
+        page.wait_for_timeout(500)
+        page.screenshot(path=FOLDER / "shared.png")
+        ask(page, "DELETE", f"pieces/{copy}")
 
 
 def _drag(page: Page, start: tuple[float, float], end: tuple[float, float]) -> None:

@@ -57,11 +57,16 @@ class AccountOut(Schema):
     """An account; `leaves` is when it is to be deleted, if it is, and `room` the bytes that
     recordings may take."""
 
-    username: str
     leaves: datetime | None
     sign_ins: list[SignInOut]
     sounds: list[RecordingOut]
     room: int
+
+
+class LeavesOut(Schema):
+    """When an account is to be deleted, if it is."""
+
+    leaves: datetime | None
 
 
 class PasswordsIn(Schema):
@@ -82,7 +87,7 @@ def read_account(request: FromOwner) -> dict[str, Any]:
     """One's account."""
     sign_ins = SignIn.objects.filter(owner=request.auth, expire_date__gt=timezone.now())
     departure = Departure.objects.filter(owner=request.auth).first()
-    return {"username": _owner(request).get_username(), "leaves": departure and departure.at,
+    return {"leaves": departure and departure.at,
             "sign_ins": [_sign_in(request, each) for each in sign_ins.order_by("-seen")],
             "sounds": [{"file": each.digest, "name": each.name, "size": each.size,
                         "created": each.created, "now": sorted(each.now),
@@ -161,15 +166,14 @@ def take_everything(request: FromOwner) -> StreamingHttpResponse:
     return answer
 
 
-@router.post("/account/departure", response=AccountOut, throttle=a_minute(20))
-def leave(request: FromOwner, data: PasswordIn) -> dict[str, Any]:
+@router.post("/account/departure", response=LeavesOut, throttle=a_minute(20))
+def leave(request: FromOwner, data: PasswordIn) -> LeavesOut:
     """Have the account deleted in a day, with all that is in it."""
-    accounts.depart(_proven(request, data.password).pk)
-    return read_account(request)
+    return LeavesOut(leaves=accounts.depart(_proven(request, data.password).pk).at)
 
 
-@router.delete("/account/departure", response=AccountOut)
-def stay(request: FromOwner) -> dict[str, Any]:
+@router.delete("/account/departure", response=LeavesOut)
+def stay(request: FromOwner) -> LeavesOut:
     """Keep the account after all."""
     accounts.stay(request.auth)
-    return read_account(request)
+    return LeavesOut(leaves=None)

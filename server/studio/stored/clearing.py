@@ -21,6 +21,7 @@ from studio.models import (
 )
 from studio.stored.owners import owner_locked
 from studio.stored.patterns import locked
+from studio.stored.sounds import SAID
 from studio.stored.trail import SHOWN_PASSES
 
 TO_COME_BACK = timedelta(days=30)
@@ -39,18 +40,7 @@ DELETE FROM studio_trailpass WHERE id IN (SELECT id FROM (
     SELECT id, row_number() OVER (PARTITION BY pattern_id ORDER BY id DESC) AS back
     FROM studio_trailpass WHERE pattern_id IN (SELECT id FROM studio_pattern WHERE piece_id = %s))
     numbered WHERE back > %s) AND created < %s"""
-_SOUND = """
-SELECT EXISTS (SELECT 1 FROM studio_revision revision JOIN studio_pattern pattern
-        ON pattern.id = revision.pattern_id JOIN studio_piece piece ON piece.id = pattern.piece_id
-        WHERE piece.owner_id = %(owner)s AND revision.recipe::text LIKE %(like)s)
-    OR EXISTS (SELECT 1 FROM studio_clip clip JOIN studio_piece piece ON piece.id = clip.piece_id
-        LEFT JOIN studio_cliprevision revision ON revision.clip_id = clip.id
-        WHERE piece.owner_id = %(owner)s AND concat(clip.segments, revision.document,
-            revision.difference) LIKE %(like)s)
-    OR EXISTS (SELECT 1 FROM studio_link link JOIN studio_piece piece ON piece.id = link.piece_id
-        WHERE piece.owner_id = %(owner)s AND link.contents::text LIKE %(like)s)
-    OR EXISTS (SELECT 1 FROM studio_ownstart start
-        WHERE start.owner_id = %(owner)s AND start.document::text LIKE %(like)s)"""
+_SOUND = f"SELECT EXISTS (SELECT 1 FROM ({SAID}) said WHERE said.text LIKE %(like)s)"  # noqa: S608
 
 
 def clear() -> None:

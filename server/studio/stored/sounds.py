@@ -63,22 +63,27 @@ def keep(owner: int, digest: str, data: bytes) -> float:
     return seconds
 
 
-_NAMED = """
-WITH said AS (
-    SELECT pattern.piece_id AS piece, recipe::text AS text,
-        revision.id = pattern.head_id AND pattern.deleted IS NULL AS now
-    FROM studio_revision revision JOIN studio_pattern pattern ON pattern.id = revision.pattern_id
-    UNION ALL SELECT clip.piece_id, concat(clip.segments, revision.document, revision.difference),
-        clip.deleted IS NULL
-    FROM studio_clip clip LEFT JOIN studio_cliprevision revision ON revision.clip_id = clip.id
-    UNION ALL SELECT link.piece_id, link.contents::text, true FROM studio_link link)
-SELECT found[1], found[2], piece.name, bool_or(said.now AND piece.deleted IS NULL)
-FROM said JOIN studio_piece piece ON piece.id = said.piece,
-    regexp_matches(said.text, %(pattern)s, 'g') found
-WHERE piece.owner_id = %(owner)s GROUP BY found[1], found[2], piece.id, piece.name
-UNION ALL SELECT found[1], found[2], start.document->>'name', true
-FROM studio_ownstart start, regexp_matches(start.document::text, %(pattern)s, 'g') found
-WHERE start.owner_id = %(owner)s"""
+SAID = """
+SELECT piece.id AS piece, piece.name AS place, recipe::text AS text,
+    revision.id = pattern.head_id AND pattern.deleted IS NULL AND piece.deleted IS NULL AS now
+FROM studio_revision revision JOIN studio_pattern pattern ON pattern.id = revision.pattern_id
+    JOIN studio_piece piece ON piece.id = pattern.piece_id WHERE piece.owner_id = %(owner)s
+UNION ALL SELECT piece.id, piece.name,
+    concat(clip.segments, revision.document, revision.difference),
+    clip.deleted IS NULL AND piece.deleted IS NULL
+FROM studio_clip clip JOIN studio_piece piece ON piece.id = clip.piece_id
+    LEFT JOIN studio_cliprevision revision ON revision.clip_id = clip.id
+    WHERE piece.owner_id = %(owner)s
+UNION ALL SELECT piece.id, piece.name, link.contents::text, piece.deleted IS NULL
+FROM studio_link link JOIN studio_piece piece ON piece.id = link.piece_id
+    WHERE piece.owner_id = %(owner)s
+UNION ALL SELECT NULL, start.document->>'name', start.document::text, true
+FROM studio_ownstart start WHERE start.owner_id = %(owner)s"""
+"""All texts of an owner that may name a recording, where each lies, and whether it does so now."""
+_NAMED = f"""
+SELECT found[1], found[2], place, bool_or(now)
+FROM ({SAID}) said, regexp_matches(said.text, %(pattern)s, 'g') found
+GROUP BY found[1], found[2], piece, place"""  # noqa: S608
 _OWN_SOUND = r'"file": "([0-9a-f]{64})", "name": ("(?:[^"\\]|\\.)*")'
 """As PostgreSQL writes the beginning of what the core says of a recording."""
 

@@ -42,7 +42,7 @@ onMounted(load)
           open formats. Each piece in it can be brought in again.</p>
         <v-btn href="/api/account/everything.zip" download variant="outlined">All of it as one file</v-btn>
       </section>
-      <LeaveForm v-if="!session.everybodys && !session.leaves" @left="load" />
+      <LeaveForm v-if="!session.everybodys && !session.leaves" />
     </div>
   </main>
 </template>

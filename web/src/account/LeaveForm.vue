@@ -1,24 +1,17 @@
 <script setup lang="ts">
 /** The end of the account, in a day. */
 import { ref } from 'vue'
-import { api, ask, Refusal } from '@/api/client'
-import { useNotices } from '@/app/notices'
+import { api, ask } from '@/api/client'
+import { useSession } from '@/session/session'
+import { useRefusal } from './useRefusal'
 
-const emit = defineEmits<{ left: [] }>()
-const notices = useNotices()
+const session = useSession()
 const open = ref(false)
 const password = ref('')
-const wrong = ref('')
-async function leave(): Promise<void> {
-  wrong.value = ''
-  try {
-    await ask(api.POST('/api/account/departure', { body: { password: password.value } }))
-    emit('left')
-  } catch (problem) {
-    if (problem instanceof Refusal && problem.status !== 401) wrong.value = problem.message
-    else notices.trouble(problem)
-  }
-}
+const { wrong, attempt } = useRefusal()
+const leave = () => attempt(async () => {
+  session.leaves = (await ask(api.POST('/api/account/departure', { body: { password: password.value } }))).leaves
+})
 </script>
 
 <template>

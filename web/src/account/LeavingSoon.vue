@@ -1,14 +1,11 @@
 <script setup lang="ts">
 /** That the account is to be deleted, as long as it may be kept after all. */
-import { computed } from 'vue'
+import { moment } from '@/app/dates'
 import { useNotices } from '@/app/notices'
 import { useSession } from '@/session/session'
 
 const session = useSession()
 const notices = useNotices()
-const when = computed(() => session.leaves && new Date(session.leaves).toLocaleString(undefined, {
-  day: 'numeric', month: 'long', hour: 'numeric', minute: '2-digit',
-}))
 const stay = () => notices.attempt(async () => {
   await session.stay()
   notices.say('The account stays, with all that is in it.')
@@ -16,8 +13,8 @@ const stay = () => notices.attempt(async () => {
 </script>
 
 <template>
-  <p v-if="when" class="leaving" role="status">
-    <span>This account is deleted on {{ when }}, with all that is in it.</span>
+  <p v-if="session.leaves" class="leaving" role="status">
+    <span>This account is deleted on {{ moment(session.leaves) }}, with all that is in it.</span>
     <v-btn size="small" variant="flat" color="primary" @click="stay">Keep it</v-btn>
   </p>
 </template>

@@ -2,6 +2,7 @@
 /** Recordings of one's own, with the room that they take; those that nothing plays can be thrown away. */
 import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
+import { day } from '@/app/dates'
 import { many } from '@/app/many'
 import { useNotices } from '@/app/notices'
 
@@ -12,7 +13,6 @@ const notices = useNotices()
 const asked = ref('')
 const megabytes = (bytes: number) => `${(bytes / 2 ** 20).toFixed(bytes < 10 * 2 ** 20 ? 1 : 0)} MB`
 const taken = computed(() => props.sounds.reduce((sum, { size }) => sum + size, 0))
-const day = (at: string) => new Date(at).toLocaleDateString(undefined, { day: 'numeric', month: 'long' })
 const nameOf = (sound: Sound) => sound.name || `A sound of ${day(sound.created)}`
 function plays(sound: Sound): string {
   if (sound.now.length) return `played by ${sound.now.join(', ')}`

@@ -1,29 +1,25 @@
 <script setup lang="ts">
 /** Another password; every other session ends. */
 import { ref } from 'vue'
-import { api, ask, Refusal } from '@/api/client'
+import { api, ask } from '@/api/client'
 import { useNotices } from '@/app/notices'
+import { useRefusal } from './useRefusal'
 
 const emit = defineEmits<{ changed: [] }>()
 const notices = useNotices()
 const now = ref('')
 const next = ref('')
-const wrong = ref('')
 const busy = ref(false)
+const { wrong, attempt } = useRefusal()
 async function change(): Promise<void> {
   busy.value = true
-  wrong.value = ''
-  try {
+  await attempt(async () => {
     await ask(api.POST('/api/account/password', { body: { now: now.value, new: next.value } }))
     now.value = next.value = ''
     notices.say('That is your password from now on; wherever else you were signed in, you are no more.')
     emit('changed')
-  } catch (problem) {
-    if (problem instanceof Refusal && problem.status !== 401) wrong.value = problem.message
-    else notices.trouble(problem)
-  } finally {
-    busy.value = false
-  }
+  })
+  busy.value = false
 }
 </script>
 

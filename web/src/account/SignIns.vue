@@ -1,15 +1,13 @@
 <script setup lang="ts">
 /** Where one is signed in: each can be ended, and all others at once. */
 import { api, ask, type Schemas } from '@/api/client'
+import { moment } from '@/app/dates'
 import { useNotices } from '@/app/notices'
 
 type SignIn = Schemas['SignInOut']
 defineProps<{ signIns: SignIn[] }>()
 const emit = defineEmits<{ ended: [] }>()
 const notices = useNotices()
-const when = (at: string) => new Date(at).toLocaleString(undefined, {
-  day: 'numeric', month: 'short', hour: 'numeric', minute: '2-digit',
-})
 const end = ({ name }: SignIn) => notices.attempt(async () => {
   await ask(api.DELETE('/api/account/sign-ins/{sign_in}', { params: { path: { sign_in: name } } }))
   emit('ended')
@@ -25,8 +23,8 @@ const endOthers = () => notices.attempt(async () => {
     <h2 id="sign-ins">Where you are signed in</h2>
     <ul>
       <li v-for="each in signIns" :key="each.name">
-        <span>{{ each.browser }}<br><span class="quiet">{{ each.here ? 'here, ' : '' }}since {{ when(each.begun) }}<template
-          v-if="!each.here">, last seen {{ when(each.seen) }}</template></span></span>
+        <span>{{ each.browser }}<br><span class="quiet">{{ each.here ? 'here, ' : '' }}since {{ moment(each.begun, 'short') }}<template
+          v-if="!each.here">, last seen {{ moment(each.seen, 'short') }}</template></span></span>
         <v-btn v-if="!each.here" size="small" :aria-label="`End ${each.browser}`" @click="end(each)">End</v-btn>
       </li>
     </ul>

@@ -152,7 +152,8 @@ const about = computed(() => {
       <path d="M8 0L16 8L8 16L0 8Z" :fill="lane.audible ? colour : 'none'" :stroke="colour" stroke-width="1.6" />
     </svg>
     <button
-      type="button" class="plain words" data-press="shift" data-press-words="chosen too" :title="`${lane.name}: ${about}`" :aria-pressed="lane.id === pattern.chosen"
+      type="button" class="plain words" data-press="shift" data-press-words="chosen too"
+      :title="`${lane.name}: ${about}`" :aria-pressed="lane.id === pattern.chosen"
       @click="choose" @dblclick="naming = true"
     ><span class="head name">{{ lane.name }}</span></button>
     <span class="quiet about" :title="about" @click="choose">{{ about }}</span>

@@ -92,8 +92,9 @@ watch(
 <template>
   <div ref="box" class="stage" @pointerleave="leave"><canvas
     ref="canvas" class="row" :style="{ width: `${width}px`, height: `${height}px`, cursor }" aria-hidden="true"
-    :data-lane="lane.id" data-press="shift" data-press-words="chooses steps" @touchstart="keepTouch" @dragover.prevent @drop.prevent="(event) => dropped(lane.id, event)" @pointerdown="press"
-    @pointermove="move" @pointerup="release" @pointercancel="abandon"
+    :data-lane="lane.id" data-press="shift" data-press-words="chooses steps" @dragover.prevent
+    @drop.prevent="(event) => dropped(lane.id, event)" @touchstart="keepTouch" @pointerdown="press" @pointermove="move"
+    @pointerup="release" @pointercancel="abandon"
   /><CalledTag v-if="called" v-bind="called" :width="width" :height="height" /></div>
 </template>
 

@@ -13,18 +13,21 @@ export function useTwoFingers(
 ): void {
   let apart = 0
   let middle = 0
-  const between = ([one, other]: Touch[]) => (one && other ? {
-    apart: Math.hypot(one.clientX - other.clientX, one.clientY - other.clientY),
-    middle: (one.clientX + other.clientX) / 2,
-  } : null)
+  /** Where the fingers are, as long as there are two. */
+  function between({ touches: [one, other, third] }: TouchEvent) {
+    return one && other && !third ? {
+      apart: Math.hypot(one.clientX - other.clientX, one.clientY - other.clientY),
+      middle: (one.clientX + other.clientX) / 2,
+    } : null
+  }
   useEventListener(box, 'touchstart', (event: TouchEvent) => {
-    const now = event.touches.length === 2 ? between([...event.touches]) : null
+    const now = between(event)
     if (!now) return
     event.preventDefault()
     ;({ apart, middle } = now)
   }, { passive: false })
   useEventListener(box, 'touchmove', (event: TouchEvent) => {
-    const now = event.touches.length === 2 ? between([...event.touches]) : null
+    const now = between(event)
     if (!now) return
     if (event.cancelable) event.preventDefault()
     const wide = (box.value?.clientWidth ?? 0) * TURNS

@@ -3,6 +3,7 @@
 import { computed, ref, watch } from 'vue'
 import { api, ask, type Schemas } from '@/api/client'
 import { insist, newKey } from '@/api/insist'
+import { day } from '@/app/dates'
 import { useNotices } from '@/app/notices'
 import { useReturnFocus } from '@/app/useReturnFocus'
 import { linking } from './links'
@@ -56,9 +57,8 @@ const finish = (link: Link) => notices.attempt(async () => {
   links.value = (links.value ?? []).filter(({ id }) => id !== link.id)
   notices.say(`The link “${link.name}” leads nowhere any more.`)
 })
-const day = (at: string) => new Date(at).toLocaleDateString(undefined, { day: 'numeric', month: 'short' })
 const shows = (link: Link) =>
-  `the ${link.shows} “${link.of}”, ${link.follows ? 'always as it is' : `as it was on ${day(link.created)}`}`
+  `the ${link.shows} “${link.of}”, ${link.follows ? 'always as it is' : `as it was on ${day(link.created, 'short')}`}`
 </script>
 
 <template>

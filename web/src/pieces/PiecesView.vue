@@ -8,6 +8,7 @@ import { away, insist, newKey } from '@/api/insist'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import AskName from '@/app/AskName.vue'
 import RhythmThumb from '@/app/RhythmThumb.vue'
+import { day } from '@/app/dates'
 import { freeName } from '@/app/freeName'
 import { forgetOpen, lastOpen } from '@/app/lastOpen'
 import { stillWaits } from '@/app/pictures'
@@ -30,7 +31,6 @@ const renaming = ref<Piece | null>(null)
 
 const gone = ref<Deleted[]>([])
 const showGone = ref(false)
-const when = (at: string) => new Date(at).toLocaleDateString(undefined, { day: 'numeric', month: 'long' })
 let loads = 0
 /** The pieces as they stand; what was asked before is overtaken, while pictures are waited for too. */
 const load = () =>
@@ -186,7 +186,7 @@ onMounted(load)
       <ul v-if="showGone">
         <li v-for="each in gone" :key="`${each.kind}${each.id}`">
           <span>{{ each.name }} <span class="quiet">{{ each.kind }}<template
-            v-if="each.kind !== 'piece'"> of {{ each.piece }}</template> · goes for good on {{ when(each.until) }}</span></span>
+            v-if="each.kind !== 'piece'"> of {{ each.piece }}</template> · goes for good on {{ day(each.until) }}</span></span>
           <v-btn size="small" :aria-label="`Bring back ${each.name}`" @click="bringBack(each)">Bring back</v-btn>
         </li>
       </ul>

@@ -72,7 +72,8 @@ const entries = computed<Entry[]>(() => [
 </script>
 
 <template>
-  <li :draggable="!byTouch" data-press="shift" data-press-words="chosen" :class="{ opened: opened.id === clip.id, chosen }" :data-clip="clip.id" @dragstart="dragOut">
+  <li :draggable="!byTouch" data-press="shift" data-press-words="chosen"
+    :class="{ opened: opened.id === clip.id, chosen }" :data-clip="clip.id" @dragstart="dragOut">
     <span class="top">
       <input v-if="shelf.chosen.length" type="checkbox" :checked="chosen" :aria-label="`Choose ${clip.name}`"
         @change="shelf.toggle(clip.id)" />

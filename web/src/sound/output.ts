@@ -8,7 +8,7 @@ import { nameOf, type Drum } from '@/drum/drums'
 import { portOf } from '@/ports/access'
 import { flush, sendControl, sendNote, silence } from '@/ports/sender'
 import { awaken, goes, milliseconds, now, onAudio, onEnd, onTick, silent, tryAgain } from './audioClock'
-import { makeMaster, volume } from './master'
+import { makeMaster, volume, type Master } from './master'
 import { Sounds, type Sounded } from './sounds'
 
 /** From pressing play to the first sound. */
@@ -61,6 +61,8 @@ export { milliseconds, now, onTick }
 
 let sounds: Sounds | null = null
 let context: BaseAudioContext | null = null
+let master: Master | null = null
+watch(volume, (to) => master?.setVolume(to))
 /** The drums that were ever wanted, by which another context begins. */
 const wanted = new Map<string, Drum>()
 /** The last note on each channel and pitch. */
@@ -74,8 +76,7 @@ async function soundOn(given: BaseAudioContext | null, drums: Drum[]): Promise<v
   const another = given !== null && given !== context
   if (another) {
     context = given
-    const master = makeMaster(given, volume.value)
-    watch(volume, master.setVolume)
+    master = makeMaster(given, volume.value)
     sounds = new Sounds(master.input)
   }
   await sounds?.kit.prepare(another ? [...wanted.values()] : drums)

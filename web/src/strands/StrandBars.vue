@@ -187,8 +187,8 @@ function key(event: KeyboardEvent, place: number): void {
   <div ref="frame" class="frame">
   <div
     ref="box" class="box" :data-press="strand.several ? 'shift alt' : 'shift'"
-    data-press-words="makes a range|adds a degree" :style="{ height: `${HEIGHT + 16}px`, width: `${wide}px` }" @pointerdown="press"
-    @pointermove="(event) => dragging && draw(event)" @pointerup="release" @pointercancel="release"
+    data-press-words="makes a range|adds a degree" :style="{ height: `${HEIGHT + 16}px`, width: `${wide}px` }"
+    @pointerdown="press" @pointermove="(event) => dragging && draw(event)" @pointerup="release" @pointercancel="release"
   >
     <div v-for="each in lines" :key="each.degree" class="rung" :class="{ root: each.root }"
       :style="{ top: `${each.top}px` }" />

@@ -188,7 +188,8 @@ const keepTitle = computed(() => (
         :class="{ chosen: chosen.includes(pass), sounding: player.again.includes(pass.id) }"
       >
         <button
-          type="button" class="plain picture" data-press="shift" data-press-words="all up to here" :aria-pressed="chosen.includes(pass)"
+          type="button" class="plain picture" data-press="shift" data-press-words="all up to here"
+          :aria-pressed="chosen.includes(pass)"
           :aria-label="`Choose pass ${pass.number}`"
           :title="`Pass ${pass.passing} of the pattern: ${told(pass)}. Choose it; with Shift, all up to here`"
           @click="(event) => choose(pass.id, event.shiftKey)"

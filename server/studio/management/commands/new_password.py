@@ -2,9 +2,9 @@
 
 from typing import Any
 
-from django.contrib.auth.models import User
-from django.core.management.base import BaseCommand, CommandError, CommandParser
+from django.core.management.base import BaseCommand, CommandParser
 
+from studio.management.named import account_called
 from studio.stored.accounts import any_password, set_password
 
 
@@ -19,9 +19,6 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Set it, and print it."""
-        user = User.objects.filter(username=options["name"]).first()
-        if user is None:
-            raise CommandError(f"There is no account “{options['name']}”.")
         password = any_password()
-        set_password(user, password)
+        set_password(account_called(options["name"]), password)
         self.stdout.write(password)

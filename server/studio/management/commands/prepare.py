@@ -7,8 +7,6 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand
 
 from studio.demo import load
-from studio.stored.accounts import remove_due
-from studio.stored.clearing import clear
 
 
 class Command(BaseCommand):
@@ -20,8 +18,6 @@ class Command(BaseCommand):
         """Do all of it."""
         call_command("migrate", verbosity=0, interactive=False)
         call_command("createcachetable")
-        call_command("clearsessions")
-        remove_due()
-        clear()
+        call_command("clear")
         if settings.DEMO:
             load()

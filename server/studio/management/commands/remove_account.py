@@ -2,9 +2,9 @@
 
 from typing import Any
 
-from django.contrib.auth.models import User
-from django.core.management.base import BaseCommand, CommandError, CommandParser
+from django.core.management.base import BaseCommand, CommandParser
 
+from studio.management.named import account_called
 from studio.stored.accounts import remove, remove_due
 
 
@@ -23,13 +23,10 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Delete them, and name them."""
-        gone = remove_due() if options["due"] else [self._remove(options["name"])]
+        if options["due"]:
+            gone = remove_due()
+        else:
+            gone = [options["name"]]
+            remove(account_called(options["name"]))
         for name in gone:
             self.stdout.write(f"“{name}” is deleted.")
-
-    def _remove(self, name: str) -> str:
-        user = User.objects.filter(username=name).first()
-        if user is None:
-            raise CommandError(f"There is no account “{name}”.")
-        remove(user)
-        return name
