@@ -8,7 +8,7 @@ from pathlib import Path
 
 from ops import bench_load
 from ops.database import database, free_port
-from ops.machine import OPENAPI, ROOT, TEXTS, VENV, WEB, install_web, prepare, say
+from ops.machine import OPENAPI, ROOT, TEXTS, VENV, WEB, install_web, prepare, prepare_engines, say
 from ops.serve import application_env, demo_server, listen
 
 SCHEMAS = {ROOT / "docs" / "recipe.schema.json": [], ROOT / "docs" / "clip.schema.json": ["--clip"],
@@ -32,11 +32,15 @@ def test(options: argparse.Namespace) -> int:
     """Run the tests that are named, or all: the core's by themselves beside those that need no
     browser, the page's own, then those in a browser, two at a time, since they mostly wait."""
     prepare(testing=True)
+    if options.engines:
+        prepare_engines()
     with database() as (url, _):
         def run(*arguments: str) -> int:
             return subprocess.run([_tool("pytest"), *arguments], check=False, cwd=ROOT,
                                   env=application_env(url)).returncode
 
+        if options.engines:
+            return run("tests/engines", *options.arguments)
         if options.arguments:
             return run(*options.arguments)
         with subprocess.Popen([_tool("pytest")], cwd=ROOT / "core", text=True,

@@ -23,6 +23,8 @@ def main() -> int:
     demo = command("demo", "Start the application with the demo, until Ctrl-C.", serve.demo)
     demo.add_argument("--port", type=int, default=PORT, help=f"the port on 127.0.0.1 ({PORT})")
     test = command("test", "Set up what the tests need and run them all.", checks.test)
+    test.add_argument("--engines", action="store_true", help="a small journey in Firefox and in "
+                      "WebKit instead, which are installed for it")
     test.add_argument("arguments", nargs=argparse.REMAINDER, help="handed to pytest")
     command("check", "Lint, types, and drift of the API's types.", checks.check)
     command("api", "Write docs/openapi.json, the recipe's schema and the web's types anew.",

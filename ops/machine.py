@@ -26,6 +26,8 @@ SERVER_PACKAGES = {"postgresql": "/usr/lib/postgresql/*/bin/initdb",
                    "python3-venv": "/usr/lib/python3*/ensurepip/__init__.py"}
 TEST_PACKAGES = {"chromium": "/usr/bin/chromium", "midicsv": "/usr/bin/midicsv",
                  "nginx-light": "/usr/sbin/nginx"}
+ENGINE_PACKAGES = {"firefox-esr": "/usr/bin/firefox-esr", "xvfb": "/usr/bin/Xvfb",
+                   "webkit2gtk-driver": "/usr/lib/*/webkit2gtk-4.*/MiniBrowser"}
 LEAST_NODE = (20, 19)
 
 
@@ -38,7 +40,7 @@ def prepare(*, testing: bool) -> None:
     """Everything that has to be there before the application can start."""
     check_data_folder()
     install_packages(SERVER_PACKAGES | (TEST_PACKAGES if testing else {}))
-    make_environment(testing=testing)
+    make_environment("dev" if testing else "run")
     build_web()
 
 
@@ -134,11 +136,21 @@ def _fresh(stamp: Path, fingerprint: str) -> bool:
     return stamp.is_file() and stamp.read_text() == fingerprint
 
 
-def make_environment(*, testing: bool) -> None:
+def prepare_engines() -> None:
+    """What the journeys in other engines need besides."""
+    install_packages(ENGINE_PACKAGES)
+    make_environment("engines")
+
+
+REQUIREMENTS = {"run": ["requirements.txt"], "dev": ["requirements.txt", "requirements-dev.txt"],
+                "engines": ["requirements-dev.txt", "requirements-engines.txt"]}
+
+
+def make_environment(use: str) -> None:
     """The virtual environment; a stamp written last tells a finished one from a half-made one."""
-    names = ["requirements.txt", "requirements-dev.txt"][: 2 if testing else 1]
+    names = REQUIREMENTS[use]
     fingerprint = digest(ROOT / name for name in [*names, "core/pyproject.toml"])
-    stamp = VENV / f".stamp-{'dev' if testing else 'run'}"
+    stamp = VENV / f".stamp-{use}"
     if _fresh(stamp, fingerprint):
         return
     say("Making the Python environment …")
@@ -195,7 +207,8 @@ def install_web() -> dict[str, str]:
 
 def build_web() -> None:
     """The built web pages, anew only when their sources have changed."""
-    sources = [path for path in (WEB / "src").rglob("*") if path.is_file() and path != TYPES]
+    sources = [path for path in (WEB / "src").rglob("*")
+               if path.is_file() and path.parent != TYPES.parent]
     sources += [OPENAPI, *(ROOT / "docs" / "guide").glob("*.md")]
     sources += [WEB / name for name in ("index.html", "package-lock.json", "vite.config.ts")]
     fingerprint = digest(sources)
