@@ -6,8 +6,10 @@ from uuid import uuid4
 import mido
 import pytest
 from django.test import Client
+from lattice import work
 from PIL import Image
 from studio.models import Link, Pattern, Piece
+from studio.worked_out.recipes import recipe_of
 
 from tests.api.conftest import Musician
 from tests.recordings import digest, keep, recording
@@ -52,6 +54,41 @@ def test_whoever_has_a_link_sees_hears_asks_and_takes(fern: Musician, client: Cl
     picture = client.get(f"{asked}/picture.png")
     assert Image.open(BytesIO(picture.content)).size == (1200, 630)
     assert not client.cookies, "nothing is kept of whoever looks"
+
+
+def test_the_order_is_heard_and_taken_as_the_owner_does(fern: Musician, client: Client) -> None:
+    pattern = fern.drums({"rule.kind": "euclid", "rule.pulses": 5})
+    piece = Piece.objects.get(patterns=pattern).pk
+    fern.good("post", f"pieces/{piece}/order/edits", {"revision": 0, "edits": [
+        {"do": "add_block", "pattern": pattern}, {"do": "add_block", "pattern": pattern}]})
+    made = fern.good("post", f"pieces/{piece}/links", {"name": "All", "follows": True})
+    asked = f"/api/shared/{made['address'][3:]}"
+    assert client.get(asked).json()["order"]
+    view = client.get(f"{asked}/order").json()
+    assert len(view["notes"]) == 10 and [mark["time"] for mark in view["marks"]] == [0, 4]
+    file = client.get(f"{asked}/order/midi").content
+    assert file == fern.client.get(f"/api/pieces/{piece}/order/midi").content
+    fern.edit(pattern, {"do": "remove_lane", "lane": "pump"})
+    assert client.get(f"{asked}/order").json()["notes"] == [], "always as it is"
+    alone = linked(fern)
+    assert client.get(f"/api/shared/{alone}/order").json()["detail"].startswith("There is no block")
+
+
+def test_a_pass_that_is_too_much_for_one_view_comes_in_parts(
+        fern: Musician, client: Client, monkeypatch: pytest.MonkeyPatch) -> None:
+    pattern = fern.drums({"rule.kind": "euclid", "rule.pulses": 5})
+    fern.edit(pattern, {"do": "set", "lane": None, "slot": "bars", "value": 3})
+    piece = Piece.objects.get(patterns=pattern).pk
+    link = fern.good("post", f"pieces/{piece}/links", {"name": "Long"})
+    asked = f"/api/shared/{link['address'][3:]}/patterns/0/passes/1"
+    assert not client.get(asked).json()["shortened"]
+    recipe = recipe_of(fern.state(pattern)["revision"])
+    monkeypatch.setattr("studio.limits.MOST_IN_VIEW", 1.5 * work(recipe, 12, 16))
+    found = [client.get(f"{asked}?part={part}&chosen=pump").json() for part in range(3)]
+    assert [(each["start"], each["end"]) for each in found] == [(12, 16), (16, 20), (20, 24)]
+    assert [each["shortened"] for each in found] == [True, True, False]
+    for part in ("3", "-1", "256", "x"):
+        assert client.get(f"{asked}?part={part}").status_code in (404, 422)
 
 
 def test_answers_are_kept_by_caches_and_validated(fern: Musician, client: Client) -> None:

@@ -32,7 +32,7 @@ def test_a_link_is_seen_heard_and_taken_by_whoever_has_it(studio: Studio, browse
     row = seen.get_by_role("group", name="Steps of Drip")
     row.focus()
     row.press("ArrowRight")
-    expect(seen.get_by_role("status").filter(has_text="step 1")).to_be_visible()
+    expect(seen.get_by_role("status").filter(has_text="step 1")).to_contain_text("syncopation")
     with seen.expect_download() as found:
         seen.get_by_role("link", name="MIDI file").click()
     assert found.value.suggested_filename == "Drizzle.mid"
@@ -41,6 +41,10 @@ def test_a_link_is_seen_heard_and_taken_by_whoever_has_it(studio: Studio, browse
     seen.get_by_role("button", name="Play").click()
     other.played(5)
     assert not stranger.cookies(), "nothing is kept of whoever looks"
+    seen.get_by_role("button", name="The order").click()
+    seen.get_by_role("button", name="Play").click()
+    other.until("jollyScheduled.filter(({ lane }) => lane === 'pump').length > 4")
+    assert seen.get_by_role("link", name="MIDI file").get_attribute("href").endswith("/order/midi")
     seen.get_by_role("button", name="Stop").click()
     seen.get_by_role("button", name="Take a copy").click()
     expect(seen.get_by_role("button", name="Open the demo")).to_be_visible()

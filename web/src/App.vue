@@ -16,7 +16,10 @@ useRegions()
 
 <template>
   <v-app>
-    <router-view />
+    <!-- One link after another is another page. -->
+    <router-view v-slot="{ Component, route }">
+      <component :is="Component" :key="String(route.params.token)" />
+    </router-view>
     <span class="unseen" role="status" aria-live="polite">{{ announced }}</span>
     <ProgressStrip />
     <NoticeCard />

@@ -25,7 +25,7 @@ from studio.api.order import whole_order
 from studio.api.owned import clips_of, pattern_of, pieces_of
 from studio.api.signed_in import FromOwner
 from studio.models import Clip
-from studio.stored import trail
+from studio.stored import orders, trail
 from studio.worked_out.clip_look import ClipView, look_at_clip
 
 router = Router(tags=["leaving"])
@@ -103,7 +103,7 @@ def order_midi(request: FromOwner, piece_id: int, export: Query[Export]) -> Http
 
 def _whole(request: FromOwner, piece_id: int) -> CoreClip:
     piece = get_object_or_404(pieces_of(request).select_related("head"), pk=piece_id, deleted=None)
-    return whole_order(piece, piece.name)
+    return whole_order(orders.order_of(piece), orders.patterns_of(piece), piece.name)
 
 
 @router.get("/clips/{clip_id}/midi")

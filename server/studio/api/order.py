@@ -6,7 +6,17 @@ from uuid import UUID
 
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
-from lattice import AnyOrderEdit, Clip, Name, change_order, laid_out, order_clip, recipes_of
+from lattice import (
+    AnyOrderEdit,
+    Clip,
+    Name,
+    Order,
+    Patterns,
+    change_order,
+    laid_out,
+    order_clip,
+    recipes_of,
+)
 from ninja import Router, Schema
 from pydantic import Field
 
@@ -131,13 +141,13 @@ def redo(request: FromOwner, piece_id: int, data: OrderStepIn) -> HttpResponse:
 def keep(request: FromOwner, piece_id: int, data: OrderKeepIn) -> dict[str, Any]:
     """Make one clip of the whole order, with a marker a block."""
     piece = _piece(request, piece_id)
-    return clip_out(clips.shelve(piece, whole_order(piece, data.name), data.key))
+    whole = whole_order(orders.order_of(piece), orders.patterns_of(piece), data.name)
+    return clip_out(clips.shelve(piece, whole, data.key))
 
 
-def whole_order(piece: Piece, name: str) -> Clip:
-    """All that the order of a piece plays, as one clip under a name."""
-    patterns = orders.patterns_of(piece)
-    laid = laid_out(orders.order_of(piece), recipes_of(patterns))
+def whole_order(order: Order, patterns: Patterns, name: str) -> Clip:
+    """All that an order of patterns plays, as one clip under a name."""
+    laid = laid_out(order, recipes_of(patterns))
     check_stretches(((each.recipe, float(each.start), float(each.end)) for each in laid),
                     MOST_FOR_AN_ORDER)
     return order_clip(name, laid, {number: each.name for number, each in patterns.items()})

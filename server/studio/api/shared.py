@@ -11,8 +11,10 @@ from uuid import UUID
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from lattice import (
+    Clip,
     Contents,
     LaneId,
+    NamedRecipe,
     PieceClip,
     PiecePattern,
     Pieces,
@@ -25,12 +27,13 @@ from lattice import (
 from ninja import Query, Router, Schema
 
 from studio.api.answers import content_disposition, json_of
+from studio.api.order import whole_order
 from studio.api.patterns import WhyOut, why_told
 from studio.api.piece_files import ArrivedOut
 from studio.api.signed_in import FromOwner, owner_now
 from studio.api.sounds import Digest
 from studio.api.tries import a_minute
-from studio.limits import MOST_FOR_A_CLIP, check_stretches
+from studio.limits import MOST_FOR_A_CLIP, check_stretches, fitting_end
 from studio.models import Link, SoundFile
 from studio.page import build, kept_by_caches
 from studio.stored import links, piece_files
@@ -43,6 +46,7 @@ router = Router(tags=["shared"], auth=None)
 T = TypeVar("T")
 M = TypeVar("M", PiecePattern, PieceClip)
 SharedBeat = Annotated[float, Query(ge=0, lt=2**31)]
+SharedPart = Annotated[int, Query(ge=0, lt=256)]
 SharedPasses = Annotated[int, Query(ge=1, le=16)]
 MOST_PASSES = 64
 """So many passes of a pattern are shown; after them the first comes again."""
@@ -125,16 +129,22 @@ def read_shared(request: HttpRequest, token: str) -> HttpResponse:
 
 
 @router.get("/shared/{token}/patterns/{number}/passes/{passing}", response=View)
-def see_pass(request: HttpRequest, token: str, number: int, passing: int,
+def see_pass(request: HttpRequest, token: str, number: int, passing: int, part: SharedPart = 0,
              chosen: LaneId | None = None) -> HttpResponse:
-    """A pass of a pattern, both counted from 0, with the sentence of a lane."""
+    """A pass of a pattern, both counted from 0, with the sentence of a lane; where it is too much
+    for one view, the next `part` goes on from where the one before was shortened."""
     def seen(shown: Contents, link: Link) -> bytes:
         recipe = _one(shown.patterns, number).recipe
         frame = float(recipe.frame_beats)
         start = passing % MOST_PASSES * frame
+        end = start + frame
+        for _ in range(part):
+            start = fitting_end(recipe, start, end)
+            if start >= end:
+                raise Http404
         known = chosen if any(lane.id == chosen for lane in recipe.lanes) else None
-        return _json(look(recipe, start, start + frame, known))
-    return _answer(request, token, f"{number}/{passing % MOST_PASSES}/{chosen}", seen)
+        return _json(look(recipe, start, end, known))
+    return _answer(request, token, f"{number}/{passing % MOST_PASSES}/{part}/{chosen}", seen)
 
 
 @router.get("/shared/{token}/patterns/{number}/why", response=WhyOut, throttle=a_minute(300))
@@ -171,6 +181,25 @@ def shared_clip_midi(request: HttpRequest, token: str, number: int) -> HttpRespo
     """A clip as a MIDI file."""
     return _file(request, token, f"clip/{number}/midi", lambda shown: _one(shown.clips, number),
                  lambda clip: to_midi(clip.clip))
+
+
+@router.get("/shared/{token}/order", response=ClipView)
+def see_order(request: HttpRequest, token: str) -> HttpResponse:
+    """All that the order of a piece plays, as one clip."""
+    return _answer(request, token, "order", lambda shown, link: _json(look_at_clip(_order(shown))))
+
+
+@router.get("/shared/{token}/order/midi")
+def shared_order_midi(request: HttpRequest, token: str) -> HttpResponse:
+    """All that the order of a piece plays, as a MIDI file."""
+    return _answer(request, token, "order/midi", lambda shown, link: to_midi(_order(shown)),
+                   "audio/midi", lambda shown: f"{safe_name(shown.name)}.mid")
+
+
+def _order(shown: Contents) -> Clip:
+    patterns = {number: NamedRecipe(each.name, each.recipe)
+                for number, each in enumerate(shown.patterns, 1)}
+    return whole_order(shown.order, patterns, shown.name)
 
 
 @router.get("/shared/{token}/picture.png")

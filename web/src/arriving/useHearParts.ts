@@ -1,17 +1,20 @@
-/** Hearing parts of a file that came in, once from its first note on. */
+/** Hearing rows of a clip, or of what came in, once from their first note on. */
 import { onScopeDispose, ref } from 'vue'
 import type { ClipView } from '@/api/client'
-import { drumsOf, strikeStretch } from '@/sound/strikes'
 import { hush, LEAD_IN, now, onTick, soundsWith } from '@/sound/output'
+import { paceAt, secondsTo } from '@/sound/pace'
+import { drumsOf, strikeStretch } from '@/sound/strikes'
 
+/** Notes are scheduled so many seconds before they sound. */
 const AHEAD = 0.3
 
 export function useHearParts() {
   /** The rows that sound; none: silence. */
   const rows = ref<ReadonlySet<number>>(new Set())
   let view: ClipView | null = null
+  /** When the clip's first beat sounds, or would have sounded. */
   let begun = 0
-  let from = 0
+  /** Everything before this beat is scheduled. */
   let until = 0
 
   async function hear(of: ClipView, wanted: number[]): Promise<void> {
@@ -19,10 +22,9 @@ export function useHearParts() {
     await soundsWith(drumsOf(of))
     view = of
     rows.value = new Set(wanted)
-    from = until = Math.floor(
-      (of.notes.find((note) => rows.value.has(note[4]))?.[0] ?? 0) / of.bar_beats,
-    ) * of.bar_beats
-    begun = now() + LEAD_IN
+    const first = of.notes.find((note) => rows.value.has(note[4]))?.[0] ?? 0
+    until = Math.floor(first / of.bar_beats) * of.bar_beats
+    begun = now() + LEAD_IN - secondsTo(of, until)
   }
   function end(): void {
     if (!view) return
@@ -30,16 +32,19 @@ export function useHearParts() {
     rows.value = new Set()
     hush()
   }
-  const forget = onTick(() => {
+  function tick(): void {
     if (!view) return
-    const seconds = 60 / view.tempo
-    const reached = from + (now() + AHEAD - begun) / seconds
-    if (reached > until) {
-      strikeStretch(view, until, reached, begun + (until - from) * seconds, until, { rows: rows.value })
+    for (;;) {
+      const time = begun + secondsTo(view, until)
+      const { tempo, until: change } = paceAt(view, until)
+      const reached = Math.min(change, until + ((now() + AHEAD - time) * tempo) / 60)
+      if (reached <= until) break
+      strikeStretch(view, until, reached, time, until, { rows: rows.value, tempo })
       until = reached
     }
-    if (from + (now() - begun) / seconds > view.beats) end()
-  })
+    if (until >= view.beats && begun + secondsTo(view, view.beats) < now()) end()
+  }
+  const forget = onTick(tick)
   onScopeDispose(() => {
     end()
     forget()

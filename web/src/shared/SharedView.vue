@@ -2,7 +2,7 @@
 /** What a link shows, for whoever has it: seen, heard, asked about, taken as MIDI or as a copy; nothing is changed. */
 import { mdiDownload, mdiPlay, mdiStop } from '@mdi/js'
 import { useDebounceFn, useEventListener } from '@vueuse/core'
-import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
+import { computed, onScopeDispose, ref, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, ask, Refusal, type ClipView, type Schemas, type View } from '@/api/client'
 import { insist, newKey } from '@/api/insist'
@@ -17,7 +17,7 @@ import { useHearParts } from '@/arriving/useHearParts'
 import { recordingsFrom } from '@/drum/recordings'
 import { useSession } from '@/session/session'
 import SharedRow from './SharedRow.vue'
-import { useSharedPlayer } from './useSharedPlayer'
+import { useSharedPlayer, type Part } from './useSharedPlayer'
 
 type Told = Exclude<NonNullable<View['chosen']>, null>['sentence']
 const route = useRoute()
@@ -30,7 +30,8 @@ const token = String(route.params.token)
 const shown = shallowRef<Schemas['SharedOut'] | null>(null)
 const gone = ref('')
 const pattern = ref(0)
-const clip = ref<number | null>(null)
+/** The clip that is shown in place of a pattern: one of the Shelf by its place, or all that the order plays. */
+const clip = ref<number | 'order' | null>(null)
 const first = shallowRef<View | null>(null)
 const clipView = shallowRef<ClipView | null>(null)
 const chosen = ref<string | null>(null)
@@ -40,14 +41,15 @@ const path = { token }
 recordingsFrom(`/api/shared/${token}/sounds`)
 onScopeDispose(() => recordingsFrom('/api/sounds'))
 
-const passOf = (passing: number, lane: string | null = null) =>
+const viewOf = ({ pass: passing, part }: Part, lane: string | null = null) =>
   ask(api.GET('/api/shared/{token}/patterns/{number}/passes/{passing}', {
-    params: { path: { ...path, number: pattern.value, passing }, query: { chosen: lane } },
+    params: { path: { ...path, number: pattern.value, passing }, query: { part, chosen: lane } },
   }))
-const player = useSharedPlayer((pass) => passOf(pass), notices.trouble)
+const FIRST: Part = { pass: 0, part: 0 }
+const player = useSharedPlayer((part) => viewOf(part), notices.trouble)
 const { rows, hear, end } = useHearParts()
 const plays = computed(() => player.playing.value || rows.value.size > 0)
-const view = computed(() => player.heard.value?.view ?? first.value)
+const view = computed(() => player.heard.value ?? first.value)
 
 async function load(): Promise<void> {
   try {
@@ -68,23 +70,25 @@ async function showPattern(number: number): Promise<void> {
   chosen.value = sentence.value = null
   why.value = ''
   player.forget()
-  first.value = await passOf(0)
+  first.value = await viewOf(FIRST)
 }
-async function showClip(number: number): Promise<void> {
+async function showClip(which: number | 'order'): Promise<void> {
   halt()
-  const found = await ask(api.GET('/api/shared/{token}/clips/{number}', { params: { path: { ...path, number } } }))
-  clip.value = number
-  clipView.value = found
+  clipView.value = await ask(which === 'order'
+    ? api.GET('/api/shared/{token}/order', { params: { path } })
+    : api.GET('/api/shared/{token}/clips/{number}', { params: { path: { ...path, number: which } } }))
+  clip.value = which
 }
 const choose = (lane: string) => notices.attempt(async () => {
   chosen.value = lane
-  sentence.value = (await passOf(0, lane)).chosen?.sentence ?? null
+  sentence.value = (await viewOf(FIRST, lane)).chosen?.sentence ?? null
 })
 const askWhy = useDebounceFn((lane: string, at: number) => notices.attempt(async () => {
   const query = { lane, at }
-  why.value = (await ask(api.GET('/api/shared/{token}/patterns/{number}/why', {
+  const { words, measures } = await ask(api.GET('/api/shared/{token}/patterns/{number}/why', {
     params: { path: { ...path, number: pattern.value }, query },
-  }))).words
+  }))
+  why.value = [words, measures].filter(Boolean).join(' ')
 }), 120)
 function halt(): void {
   player.stop()
@@ -102,7 +106,7 @@ useEventListener(window, 'keydown', (event: KeyboardEvent) => {
 })
 const file = computed(() => (clip.value === null
   ? `/api/shared/${token}/patterns/${pattern.value}/midi?passes=4`
-  : `/api/shared/${token}/clips/${clip.value}/midi`))
+  : `/api/shared/${token}/${clip.value === 'order' ? 'order' : `clips/${clip.value}`}/midi`))
 const key = newKey()
 const copy = () => notices.attempt(async () => {
   await session.load()
@@ -112,7 +116,7 @@ const copy = () => notices.attempt(async () => {
   await router.push({ name: 'piece', params: { piece: made.id } })
   notices.say(`“${made.name}” is a piece of yours now.`)
 })
-watch(() => route.params.token, () => void load(), { immediate: true })
+void load()
 </script>
 
 <template>
@@ -130,10 +134,12 @@ watch(() => route.params.token, () => void load(), { immediate: true })
         <v-btn :href="file" download :prepend-icon="mdiDownload">MIDI file</v-btn>
         <v-btn @click="copy">Take a copy</v-btn>
       </header>
-      <nav v-if="shown.patterns.length + shown.clips.length > 1" aria-label="What is shown">
+      <nav v-if="shown.order || shown.patterns.length + shown.clips.length > 1" aria-label="What is shown">
         <button v-for="(each, number) in shown.patterns" :key="`pattern ${number}`" type="button" class="plain tab"
           :aria-current="clip === null && pattern === number ? 'page' : undefined"
           @click="notices.attempt(() => showPattern(number))">{{ each.name }}</button>
+        <button v-if="shown.order" type="button" class="plain tab" :aria-current="clip === 'order' ? 'page' : undefined"
+          title="All patterns one after another" @click="notices.attempt(() => showClip('order'))">The order</button>
         <button v-for="(each, number) in shown.clips" :key="`clip ${number}`" type="button" class="plain tab clip"
           :aria-current="clip === number ? 'page' : undefined"
           @click="notices.attempt(() => showClip(number))">{{ each.name }}</button>

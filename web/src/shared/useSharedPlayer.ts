@@ -10,26 +10,38 @@ import { drumsIn, Standing, strikeView, type Heard } from '@/sound/strikeView'
 const AHEAD = 0.4
 /** What is not there in time is waited for. */
 const TOO_LATE = 0.05
+/** So many views are kept. */
+const MOST_KNOWN = 4
 
-/** `passOf`: the view of a pass, from 0; `trouble`: what is done where it cannot be had. */
-export function useSharedPlayer(passOf: (pass: number) => Promise<View>, trouble: (problem: unknown) => void) {
+/** A pass, from 0; what is too much for one view comes in parts. */
+export interface Part {
+  pass: number
+  part: number
+}
+const after = ({ pass, part }: Part, { shortened }: View): Part => (
+  shortened ? { pass, part: part + 1 } : { pass: pass + 1, part: 0 }
+)
+const nameOf = ({ pass, part }: Part) => `${pass}/${part}`
+
+/** `viewOf`: the view of a part of a pass; `trouble`: what is done where it cannot be had. */
+export function useSharedPlayer(viewOf: (part: Part) => Promise<View>, trouble: (problem: unknown) => void) {
   const playing = ref(false)
-  /** The pass that sounds, and the beat of it as of the last tick. */
-  const heard = shallowRef<{ pass: number; view: View } | null>(null)
+  /** What sounds, and the beat of it as of the last tick. */
+  const heard = shallowRef<View | null>(null)
   const beat = ref(0)
   const standing = new Standing()
-  const known = new Map<number, View>()
-  const asked = new Set<number>()
-  let begun: { time: number; pass: number; view: View }[] = []
-  let next = { time: 0, pass: 0 }
-  let until = 0 // of the pass that is being scheduled, in its own beats
+  const known = new Map<string, View>()
+  const asked = new Set<string>()
+  let begun: { time: number; view: View }[] = []
+  let next: Part & { time: number } = { time: 0, pass: 0, part: 0 }
+  let until = 0 // of what is being scheduled, in its own beats
   const here: Sounding = { what: 'pattern', stop }
 
   async function play(): Promise<void> {
     if (playing.value) return
     begin(here)
     try {
-      const first = await ask(0)
+      const first = await ask({ pass: 0, part: 0 })
       await soundsWith(drumsIn(first))
     } catch (problem) {
       end(here)
@@ -38,7 +50,7 @@ export function useSharedPlayer(passOf: (pass: number) => Promise<View>, trouble
     if (sounding.value !== here || playing.value) return // stopped before it began
     standing.clear()
     begun = []
-    next = { time: now() + LEAD_IN, pass: 0 }
+    next = { time: now() + LEAD_IN, pass: 0, part: 0 }
     playing.value = true
     announce('Playing')
     tick()
@@ -51,13 +63,14 @@ export function useSharedPlayer(passOf: (pass: number) => Promise<View>, trouble
     announce('Stopped')
     hush()
   }
-  async function ask(pass: number): Promise<View> {
-    asked.add(pass)
-    const view = known.get(pass) ?? await passOf(pass)
-    known.set(pass, view)
+  async function ask(part: Part): Promise<View> {
+    const name = nameOf(part)
+    asked.add(name)
+    const view = known.get(name) ?? await viewOf(part)
+    known.set(name, view)
     return view
   }
-  /** How a pass that begins at a time is heard. */
+  /** How a view that begins at a time is heard. */
   const heardFrom = (view: View, time: number): Heard => {
     const seconds = 60 / view.tempo
     return { owner: 0, beatOf: (own) => own, timeOf: (own) => time + (own - view.start) * seconds, scale: 1, seconds }
@@ -81,25 +94,28 @@ export function useSharedPlayer(passOf: (pass: number) => Promise<View>, trouble
   }
   function beginNext(horizon: number): void {
     if (next.time > horizon) return
-    const view = known.get(next.pass)
+    const view = known.get(nameOf(next))
     if (!view) {
-      if (!asked.has(next.pass)) ask(next.pass).catch((problem: unknown) => (stop(), trouble(problem)))
+      if (!asked.has(nameOf(next))) ask(next).catch((problem: unknown) => (stop(), trouble(problem)))
       return
     }
     const time = Math.max(next.time, now() + TOO_LATE)
-    begun = [...begun.slice(-1), { time, pass: next.pass, view }]
+    begun = [...begun.slice(-1), { time, view }]
     until = view.start
     standing.begin(view, view.start, heardFrom(view, time))
-    next = { time: time + ((view.end - view.start) * 60) / view.tempo, pass: next.pass + 1 }
-    void ask(next.pass).catch(() => asked.delete(next.pass))
-    known.delete(next.pass - 3)
-    asked.delete(next.pass - 3)
+    next = { time: time + ((view.end - view.start) * 60) / view.tempo, ...after(next, view) }
+    const soon = next
+    void ask(soon).catch(() => asked.delete(nameOf(soon)))
+    for (const name of [...known.keys()].slice(0, -MOST_KNOWN)) {
+      known.delete(name)
+      asked.delete(name)
+    }
     tick()
   }
   function follow(): void {
     const at = begun.findLast(({ time }) => time <= now())
     if (!at) return
-    if (heard.value?.pass !== at.pass) heard.value = { pass: at.pass, view: at.view }
+    if (heard.value !== at.view) heard.value = at.view
     beat.value = at.view.start + ((now() - at.time) * at.view.tempo) / 60
   }
   function forget(): void {
