@@ -124,7 +124,7 @@ def test_a_newcomer_is_led_through_the_first_minute_once(studio: Studio) -> None
     studio.own_copy()
     page = studio.page
     pointer = page.locator(".pointer")
-    expect(pointer).to_contain_text("Press space")
+    expect(pointer).to_contain_text("Press Play")
     page.keyboard.press(" ")
     expect(pointer).to_contain_text("Drag an underlined word")
     word = studio.word("rule.pulses").bounding_box()

@@ -3,7 +3,7 @@ import { useLocalStorage } from '@vueuse/core'
 import { computed } from 'vue'
 
 const POINTERS = {
-  play: 'Press space to hear this piece.',
+  play: 'Press Play above, or space, to hear this piece.',
   word: 'Drag an underlined word up or down.',
   keep: 'Good? Press K to keep the last pass.',
   take: 'Drag a clip off the Shelf, or download it.',

@@ -217,4 +217,9 @@ function key(event: KeyboardEvent, chord: Shown): void {
   position: absolute; right: 0; top: 3px; bottom: 3px; width: 9px; border-right: 3px solid var(--ink);
   cursor: ew-resize; touch-action: none;
 }
+@media (pointer: coarse) {
+  .strip { height: 54px; }
+  .end { width: 30px; }
+  .title, .word { border-bottom: 0; text-decoration: underline dotted 2px; text-underline-offset: 3px; }
+}
 </style>

@@ -216,4 +216,21 @@ const about = computed(() => {
   .about { line-height: 13px; }
   .toggle { line-height: 14px; }
 }
+/* Under a finger all of its height is the name's; what else it has stands beside, or below where there is room. */
+@media (pointer: coarse) {
+  .lane-head { grid-template: auto / 20px minmax(0, 1fr) auto 44px; position: relative; }
+  .mark { grid-row: auto; }
+  .words { grid-area: 1 / 2; margin: 0; }
+  .about { display: none; }
+  .menu { grid-area: 1 / 4; margin: 0; }
+  .toggles { grid-area: 1 / 3; }
+  .toggle { font-size: 13px; }
+  @container row (min-height: 90px) {
+    .lane-head { grid-template: 44px 44px / 20px minmax(0, 1fr) auto 44px; }
+    .mark { grid-row: 1 / 3; }
+    .words { grid-area: 1 / 2 / auto / 4; }
+    .about { display: block; grid-area: 2 / 2; }
+    .toggles { grid-area: 2 / 3 / auto / 5; }
+  }
+}
 </style>

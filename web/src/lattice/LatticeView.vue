@@ -227,4 +227,7 @@ const KINDS = ['melody', 'controller'] as const
 .adding { position: sticky; bottom: -2px; z-index: 2; margin: 0 -2px -2px; padding: 0 2px; background: var(--paper); }
 .add { margin-top: 2px; }
 .empty + div .add { margin: 0 0 0 8px; vertical-align: middle; }
+@media (pointer: coarse) {
+  .line { height: 44px; }
+}
 </style>

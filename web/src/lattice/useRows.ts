@@ -2,7 +2,8 @@
 import { useLocalStorage } from '@vueuse/core'
 import { computed } from 'vue'
 import type { Lane } from '@/api/client'
-import { shareRoom } from '@/app/shareRoom'
+import { byTouch } from '@/app/longPress'
+import { shareRoom, type Size } from '@/app/shareRoom'
 import { usePattern } from '@/pattern/pattern'
 
 const GAP = 4
@@ -13,6 +14,8 @@ const SIZES = {
   control: { share: 1.1, least: 38, most: 96 },
 }
 const TALLER = { share: 3.2, least: 150, most: 320 }
+/** What a head needs under a finger. */
+const LEAST_TOUCHED = 48
 const MOST_KEPT = 200
 
 const opened = useLocalStorage<string[]>('jolly-taller', [])
@@ -29,10 +32,13 @@ export function useTaller() {
   return { isTaller, toggle }
 }
 
+const touched = (size: Size): Size => ({ ...size, least: Math.max(size.least, LEAST_TOUCHED) })
+
 export function useRows(lanes: () => Lane[], room: () => number) {
   const { isTaller } = useTaller()
   const heights = computed(() => {
-    const sizes = lanes().map((lane) => (isTaller(lane.id) ? TALLER : SIZES[lane.kind]))
+    const usual = (lane: Lane) => (byTouch.value ? touched(SIZES[lane.kind]) : SIZES[lane.kind])
+    const sizes = lanes().map((lane) => (isTaller(lane.id) ? TALLER : usual(lane)))
     return shareRoom(sizes, room() - GAP * sizes.length)
   })
   return { heights }

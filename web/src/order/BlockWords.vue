@@ -2,7 +2,7 @@
 /** The chosen block as a sentence, and what can be done with it. */
 import { computed, nextTick, useTemplateRef } from 'vue'
 import type { OrderEdit } from '@/api/client'
-import SaidWords from '@/sentence/SaidWords.vue'
+import SaidClause from '@/sentence/SaidClause.vue'
 import { isHeldByKeys } from '@/app/keyboard'
 import { useOrder } from './order'
 
@@ -39,18 +39,11 @@ function brackets(): void {
       <h3>{{ block.name }}, {{ numbered }} in the order</h3>
       <p :key="place" v-one-stop class="sentence">
         <template v-for="clause in sentence.clauses" :key="clause.id">
-          <span class="clause" :data-clause="clause.id">
-            <SaidWords
-              :parts="clause.parts" @preview="(slot, value) => order.preview([said(slot, value)])"
-              @settle="(slot, value) => order.commit([said(slot, value)])"
-              @forget="order.preview([])"
-            />
-            <button
-              v-if="clause.removable" type="button" class="plain remove" :aria-label="`Take away: ${clause.label}`"
-              :title="`Take away: ${clause.label}`"
-              @click="order.commit([{ do: 'take_from_block', block: place, clause: clause.id }])"
-            >×</button>
-          </span>{{ ' ' }}
+          <SaidClause
+            :clause="clause" @preview="(slot: string, value: unknown) => order.preview([said(slot, value)])"
+            @settle="(slot: string, value: unknown) => order.commit([said(slot, value)])" @forget="order.preview([])"
+            @remove="order.commit([{ do: 'take_from_block', block: place, clause: clause.id }])"
+          />{{ ' ' }}
         </template>
       </p>
       <p v-if="block.problem" class="problem">{{ block.problem }}</p>
@@ -79,14 +72,7 @@ function brackets(): void {
 }
 h3 { font-size: 16px; line-height: 1.25; color: var(--link); }
 .sentence { font-size: 18px; line-height: 1.45; flex: 1; }
-.clause { position: relative; }
-.remove {
-  position: absolute; margin: -5px 0 0 -3px; width: 18px; height: 18px; line-height: 15px; border-radius: 9px;
-  background: var(--ink); color: var(--card); font-family: 'Figtree Variable', sans-serif; font-size: 14px; opacity: 0;
-  z-index: 1;
-}
-.clause:hover .remove, .remove:focus-visible { opacity: 1; }
-@media (hover: none) { .remove { position: static; margin: 0 3px 0 0; opacity: 1; } }
+@media (pointer: coarse) { .sentence { line-height: 46px; } }
 .problem { color: var(--alarm, #8a2415); font-size: 13.5px; }
 .offers { display: flex; flex-wrap: wrap; gap: 5px; align-items: center; padding-top: 2px; }
 .offer {

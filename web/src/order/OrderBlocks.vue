@@ -282,6 +282,7 @@ ol { list-style: none; }
 }
 .block:hover .end::after, .block[aria-selected='true'] .end::after { opacity: 1; }
 @media (hover: none) { .end::after { opacity: 1; } }
+@media (pointer: coarse) { .end { width: 44px; right: -22px; } .end::after { left: 18px; } }
 .head-line {
   position: absolute; top: 16px; bottom: 38px; left: 0; width: 2px; background: var(--ink); pointer-events: none;
   z-index: 2;
@@ -300,6 +301,7 @@ ol { list-style: none; }
 }
 .first { left: -11px; }
 .last { right: -11px; }
+@media (pointer: coarse) { .grip { width: 44px; top: -26px; bottom: -14px; } }
 .told {
   position: absolute; top: 11px; left: 2px; font-size: 12px; line-height: 18px; color: var(--quiet);
   white-space: nowrap;

@@ -23,5 +23,9 @@ const edit = (slot: string, value: unknown) => [{ do: 'set' as const, lane: null
 <style scoped>
 .key { --lane: #f2bd4b; display: flex; align-items: baseline; gap: 6px; font-size: 16px; max-width: 250px; }
 .key :deep(.word) { overflow: hidden; text-overflow: ellipsis; }
+@media (pointer: coarse) {
+  .key { gap: 14px; margin: 0 14px; }
+  .key :deep(.word) { overflow: visible; }
+}
 .key :deep(.typing) { color: #2b2240; background: #fff; }
 </style>

@@ -357,4 +357,8 @@ window.onbeforeunload = () => {
   .shared { grid-template-columns: minmax(0, 1fr); }
 }
 @media (min-height: 900px) and (min-width: 901px) { .recipe.said { height: 250px; } }
+@media (pointer: coarse) {
+  .lane-words :deep(.offers) { flex-basis: 44px; min-height: 44px; }
+}
+@media (pointer: coarse) and (min-width: 901px) { .recipe.said { height: 272px; } }
 </style>

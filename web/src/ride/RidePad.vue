@@ -77,7 +77,7 @@ function key(event: KeyboardEvent): void {
       </template>
       <template
         v-else-if="player.playing">Hold and slide: across for step length, up for a more human feel ({{ text }}).</template>
-      <template v-else>Press space, then hold and slide: across for step length, up for a more human feel.</template>
+      <template v-else>Play, then hold and slide: across for step length, up for a more human feel.</template>
     </p>
   </div>
 </template>

@@ -4,13 +4,14 @@ import { useElementSize, useResizeObserver } from '@vueuse/core'
 import { computed, nextTick, provide, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import type { Edit, Sentence, Shape } from '@/api/client'
 import { goHome, isHeldByKeys } from '@/app/keyboard'
+import { byTouch } from '@/app/longPress'
 import PickMenu, { type Entry } from '@/app/PickMenu.vue'
 import { usePlayer } from '@/sound/player'
 import { usePattern } from '@/pattern/pattern'
 import { slotsOf } from '@/pattern/slots'
 import { lastValues, rememberValue } from './lastValues'
 import { laneToSay, OPENING } from './opening'
-import SaidWords from './SaidWords.vue'
+import SaidClause from './SaidClause.vue'
 
 const props = defineProps<{ sentence: Sentence; lane: string | null }>()
 const pattern = usePattern()
@@ -32,8 +33,9 @@ watch(() => props.sentence, look, { flush: 'post' })
 /** What can be added stands in as many whole lines as there is room for; the rest is under "all clauses". */
 const room = useTemplateRef<HTMLElement>('room')
 const { height } = useElementSize(room)
-const LINE = 27
-const lines = computed(() => Math.max(1, Math.floor((height.value + 5) / LINE)))
+const GAP = 5
+const line = computed(() => (byTouch.value ? 44 : 22) + GAP)
+const lines = computed(() => Math.max(1, Math.floor((height.value + GAP) / line.value)))
 /** Add a clause; where it was added by keys, the focus goes on to its first word. */
 async function add(clause: string): Promise<void> {
   const byKeys = isHeldByKeys(document.activeElement)
@@ -110,21 +112,14 @@ async function follow(word: string, shape: Shape | null, points: number[] | null
   <div ref="box" class="sentence">
     <div ref="told" v-one-stop class="clauses" :style="{ '--more': goesOn ? '22px' : '0px' }" @scroll.passive="look">
     <template v-for="clause in clauses" :key="clause.id">
-    <span class="clause" :data-clause="clause.id">
-      <SaidWords
-        :parts="clause.parts" @preview="preview" @settle="settle" @forget="forget"
-        @path="follow"
-      />
-      <button
-        v-if="clause.removable" type="button" class="plain remove" :aria-label="`Take away: ${clause.label}`"
-        :title="`Take away: ${clause.label}`"
-        @click="pattern.commit([{ do: 'remove', lane, clause: clause.id, also: also() }])"
-      >×</button>
-    </span>{{ ' ' }}
+    <SaidClause
+      :clause="clause" @preview="preview" @settle="settle" @forget="forget" @path="follow"
+      @remove="pattern.commit([{ do: 'remove', lane, clause: clause.id, also: also() }])"
+    />{{ ' ' }}
     </template>
     </div>
     <div ref="room" class="offers">
-      <div v-one-stop class="chips" :style="{ maxHeight: `${lines * LINE - 5}px` }">
+      <div v-one-stop class="chips" :style="{ maxHeight: `${lines * line - GAP}px` }">
       <button
         v-for="offer in sentence.offers" :key="offer.id" type="button" class="plain offer" :title="offer.about"
         @click="add(offer.id)"
@@ -140,18 +135,10 @@ async function follow(word: string, shape: Shape | null, points: number[] | null
 
 <style scoped>
 .sentence { font-size: 16.5px; line-height: 1.5; }
-.clause { position: relative; }
 /* What goes on below says so. */
 .clauses {
   scrollbar-width: thin; mask-image: linear-gradient(to bottom, black calc(100% - var(--more, 0px)), transparent);
 }
-.remove {
-  position: absolute; margin: -5px 0 0 -3px; width: 18px; height: 18px; line-height: 15px; border-radius: 9px;
-  background: var(--ink); color: var(--card); font-family: 'Figtree Variable', sans-serif; font-size: 14px; opacity: 0;
-  z-index: 1;
-}
-.clause:hover .remove, .remove:focus-visible { opacity: 1; }
-@media (hover: none) { .remove { position: static; margin: 0 3px 0 0; opacity: 1; } }
 .offers { display: flex; gap: 5px; margin-top: 5px; font-family: 'Figtree Variable', sans-serif; }
 .chips {
   display: flex; flex-wrap: wrap; align-content: flex-start; align-items: flex-start; gap: 5px; min-width: 0;
@@ -163,4 +150,5 @@ async function follow(word: string, shape: Shape | null, points: number[] | null
   white-space: nowrap; color: var(--quiet);
 }
 .offer:hover { color: var(--ink); border-style: solid; }
+@media (pointer: coarse) { .clauses { line-height: 46px; padding: 0 8px; margin: 0 -8px; } }
 </style>

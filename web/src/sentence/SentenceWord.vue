@@ -359,6 +359,11 @@ function wheel(event: WheelEvent): void {
   cursor: ns-resize; touch-action: none; user-select: none; padding: 0 1px; white-space: nowrap;
 }
 .word:hover { background: color-mix(in srgb, var(--lane) 16%, transparent); border-radius: 4px 4px 0 0; }
+/* A word answers over more than it covers; its line leaves room for that. */
+@media (pointer: coarse) {
+  .word { position: relative; min-width: 40px; text-align: center; }
+  .word::before { content: ''; position: absolute; inset: -13px calc(50% - max(50%, 24px)); }
+}
 .track {
   display: inline-block; position: relative; width: 150px; height: 14px; margin: 0 6px; vertical-align: -1px;
   cursor: ew-resize; touch-action: none; border-bottom: 2px solid var(--lane);

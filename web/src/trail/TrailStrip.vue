@@ -208,7 +208,7 @@ const keepTitle = computed(() => (
         </span>
       </li>
       <li v-if="trail.passes.length === 0" class="none quiet">
-        Press space: every pass that you hear is laid down here, and can be kept afterwards.
+        Play: every pass that you hear is laid down here, and can be kept afterwards.
       </li>
     </ol>
     <div v-if="chosen.length" class="tools" role="group" aria-label="Chosen passes">
