@@ -15,7 +15,7 @@ from lattice.play import play
 from lattice.rules.nth import nth_pattern
 from studio.demo import demo_user, load
 from studio.models import Pattern, Piece
-from studio.stored import patterns
+from studio.stored import links, patterns
 from studio.worked_out.recipes import recipe_of
 
 PASSES = 4
@@ -109,6 +109,21 @@ def _nth(steps: int, turn: int) -> object:
     return nth_pattern(steps // 2, steps, 3 * turn + 1)
 
 
+def _opened(token: str, kept: bool, turn: int) -> None:
+    """What a page asks for that shows a link: itself, what is shown, and its first bars."""
+    stranger = Client(HTTP_HOST="127.0.0.1")
+    shown = f"/api/shared/{token}"
+    for path in (f"/l/{token}", shown, f"{shown}/patterns/0/passes/0"):
+        tag = _tags.get(path, "") if kept else ""
+        answer = stranger.get(path, headers={"If-None-Match": tag} if tag else {})
+        if answer.status_code != (304 if tag else 200):
+            raise SystemExit(f"{path} was answered with {answer.status_code}")
+        _tags[path] = answer.get("ETag", tag)
+
+
+_tags: dict[str, str] = {}
+
+
 def main() -> None:
     """Print the figures."""
     call_command("migrate", verbosity=0, interactive=False)
@@ -140,6 +155,10 @@ def main() -> None:
                 times.append((time.perf_counter() - begin) * 1000)
         for first, times in took.items():
             report(f"core alone, nothing remembered, from pass {first:,}", spread(times), "")
+        token = links.make(piece, None, None, "bench", "", True, None).token
+        for title, kept in (("a link that is opened, without a cache before it", False),
+                            ("the same by a cache that asks whether anything has changed", True)):
+            report(title, figures(partial(_opened, token, kept)), "of 60 ms at 1,000 a minute")
     finally:
         piece.delete()
     for n in (8, 128):

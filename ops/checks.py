@@ -43,7 +43,7 @@ def test(options: argparse.Namespace) -> int:
             return run("tests/engines", *options.arguments)
         if options.arguments:
             return run(*options.arguments)
-        with subprocess.Popen([_tool("pytest")], cwd=ROOT / "core", text=True,
+        with subprocess.Popen([_tool("pytest"), "-n", "2"], cwd=ROOT / "core", text=True,
                               stdout=subprocess.PIPE, stderr=subprocess.STDOUT) as core:
             served = run("tests/ops", "tests/api")
             told, _ = core.communicate()

@@ -5,7 +5,7 @@ CACHE_URL (redis://… of Redis or Valkey; without it what processes share lies 
 PROXIES (how many reverse proxies of ours stand before the application; 0), JOLLY_LOCAL=1,
 JOLLY_DEMO=1 (offers to open the demo account without a password), LOG_JSON=1 (a line of JSON for
 each request, and for what went wrong), METRICS_FROM (networks from which /metrics is answered,
-comma-separated; this host alone).
+comma-separated; this host alone), WEB_BUILD (the folder of the built pages; web/dist).
 """
 
 import os
@@ -17,7 +17,7 @@ from csp.constants import NONE, SELF, UNSAFE_INLINE
 from django.core.exceptions import ImproperlyConfigured
 
 ROOT = Path(__file__).resolve().parents[2]
-WEB_BUILD = ROOT / "web" / "dist"
+WEB_BUILD = Path(os.environ.get("WEB_BUILD") or ROOT / "web" / "dist")
 
 
 def _required(name: str) -> str:

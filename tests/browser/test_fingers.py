@@ -251,3 +251,12 @@ def test_a_clip_under_a_finger(tablet: Studio) -> None:
     fingers.drag(first, (first[0] + box["width"] / 8, first[1]))
     after = notes_when(tablet, clip, lambda notes: notes != before)
     assert [note[0] for note in after if note not in before] == [1]
+    # Two taps where nothing is add a note; two fingers come closer, and choose nothing.
+    empty = (box["x"] + box["width"] * 3.4 / 8, box["y"] + 20)
+    fingers.tap(empty)
+    fingers.tap(empty)
+    notes_when(tablet, clip, lambda notes: len(notes) == len(before) + 1)
+    shown = page.get_by_role("slider", name="What is shown of the clip")
+    expect(shown).to_have_attribute("aria-valuetext", "from beat 1, 8 of 8 beats")
+    fingers.two([centre(rows, 0.4), centre(rows, 0.6)], [centre(rows, 0.3), centre(rows, 0.7)])
+    expect(shown).to_have_attribute("aria-valuetext", "from beat 3, 5 of 8 beats")

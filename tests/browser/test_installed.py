@@ -1,11 +1,17 @@
 """Installed: what it is called and looks like, and a start without a network."""
 
+import re
+import shutil
 from io import BytesIO
+from pathlib import Path
 
 import pytest
 from PIL import Image
 from playwright.sync_api import Browser, expect
 
+from ops.database import free_port
+from ops.machine import WEB
+from ops.serve import listen, served
 from tests.browser.conftest import Studio
 
 pytestmark = pytest.mark.django_db
@@ -60,3 +66,33 @@ def test_a_start_without_a_network_shows_and_plays_what_was_open(
     hand.settled(lambda state: "9" in str(state["history"]["undo"]))
     assert hand.broken == []
     context.close()
+
+
+def test_a_newer_version_is_offered_to_a_hand_that_does_not_play(
+        browser: Browser, server_env: dict[str, str], tmp_path: Path) -> None:
+    pages = Path(shutil.copytree(WEB / "dist", tmp_path / "pages"))
+    env, port = server_env | {"WEB_BUILD": str(pages)}, free_port()
+    context = browser.new_context(service_workers="allow")
+    hand = Studio(context.new_page(), f"http://127.0.0.1:{port}")
+    page = hand.page
+    with served(listen(port), env):
+        hand.own_copy()
+        hand.until("navigator.serviceWorker.ready.then(() => true)")
+        page.reload()  # now it belongs to the version that is kept
+        page.get_by_role("button", name="Play", exact=True).click()
+    built = (pages / "index.html").read_text()
+    (pages / "index.html").write_text(built.replace("<html", '<html data-build="newer"'))
+    worker = (pages / "sw.js").read_text()
+    (pages / "sw.js").write_text(re.sub(r'("index.html",revision:)"\w+"', r'\1"newer"', worker))
+    with served(listen(port), env):
+        page.evaluate("navigator.serviceWorker.getRegistration()"
+                      ".then((found) => found.update()).then(() => true)")
+        hand.until("navigator.serviceWorker.getRegistration().then((found) => !!found.waiting)")
+        expect(page.get_by_text("A newer version is here")).to_have_count(0)
+        page.get_by_role("button", name="Stop", exact=True).click()
+        expect(hand.notice()).to_contain_text("A newer version is here")
+        page.get_by_role("button", name="Take it now").click()
+        page.locator("html[data-build=newer]").wait_for()
+        hand.lane("Drip")
+        assert hand.broken == []
+        context.close()

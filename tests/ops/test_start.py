@@ -84,10 +84,10 @@ def test_what_was_half_made_is_made_anew(tmp_path: Path, monkeypatch: pytest.Mon
 
     monkeypatch.setattr(machine, "_logged", run)
     (tmp_path / "venv" / "bin").mkdir(parents=True)
-    machine.make_environment(testing=False)
+    machine.make_environment("run")
     assert [command[1:3] for command in ran] == [["-m", "venv"], ["install", "-q"]]
     ran.clear()
-    machine.make_environment(testing=False)
+    machine.make_environment("run")
     assert ran == [], "finished: nothing is done again"
     monkeypatch.setattr(machine, "DATA", tmp_path)
     (tmp_path / "secrets.json").write_text("{")

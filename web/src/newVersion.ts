@@ -10,14 +10,20 @@ const LOOK_MS = 3_600_000
 export function offerNewVersion(): void {
   const notices = useNotices()
   const waits = ref(false)
+  let kept: ServiceWorkerRegistration | undefined
   const take = registerSW({
     onNeedRefresh: () => (waits.value = true),
-    onRegisteredSW: (_, registration) => setInterval(() => void registration?.update().catch(() => {}), LOOK_MS),
+    onRegisteredSW(_, registration) {
+      kept = registration
+      setInterval(() => void registration?.update().catch(() => {}), LOOK_MS)
+    },
   })
+  /** Where it waits for no page any more, it is only to be loaded. */
+  const takeIt = () => (kept && !kept.waiting ? location.reload() : void take(true))
   // Whoever plays is not spoken to.
   watch(() => waits.value && sounding.value === null, (now) => {
     if (now) notices.say('A newer version is here; without it all goes on as it is.', {
-      label: 'Take it now', run: () => void take(true),
+      label: 'Take it now', run: takeIt,
     })
   })
 }

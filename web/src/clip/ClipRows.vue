@@ -5,7 +5,9 @@ import { computed, onMounted, ref, useTemplateRef, watch } from 'vue'
 import CalledTag from '@/app/CalledTag.vue'
 import { goHome } from '@/app/keyboard'
 import { groundOf, jewel } from '@/app/colours'
+import { byTouch } from '@/app/longPress'
 import { useThemeName } from '@/app/theme'
+import { useTwoFingers } from '@/app/useTwoFingers'
 import { noteName } from '@/melody/noteName'
 import { labelledBars } from '@/pattern/cells'
 import { useSession } from '@/session/session'
@@ -24,6 +26,7 @@ const session = useSession()
 const { name: theme } = useThemeName()
 const { pixelRatio } = useDevicePixelRatio()
 const HEAD = 132
+const RULER = computed(() => (byTouch.value ? 44 : 20))
 const scroll = useTemplateRef<HTMLElement>('scroll')
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
 const { width, height } = useElementSize(scroll)
@@ -164,6 +167,10 @@ function wheel(event: WheelEvent): void {
   event.preventDefault()
   emit('look', props.start + ((sideways || event.deltaY) / frame.value.width) * props.span, props.span)
 }
+useTwoFingers(useTemplateRef<HTMLElement>('box'), {
+  zoom: (by) => emit('zoom', by === 1 ? 1 / 1.6 : 1.6, props.start + props.span / 2),
+  turn: (by) => emit('look', props.start + (by * props.span) / 4, props.span),
+})
 
 const head = useTemplateRef<HTMLElement>('head')
 useRafFn(() => {
@@ -174,7 +181,7 @@ useRafFn(() => {
 </script>
 
 <template>
-  <div class="box pane" data-region @wheel="wheel">
+  <div ref="box" class="box pane" data-region :style="{ '--ruler': `${RULER}px` }" @wheel="wheel">
     <div
       ref="ruler" class="ruler" :style="{ marginLeft: `${HEAD}px`, width: `${frame.width}px` }"
       title="Drag over a stretch: the clip goes round there"
@@ -206,7 +213,7 @@ useRafFn(() => {
       </div>
     </div>
     <div v-if="lasso" class="lasso"
-      :style="{ left: `${lasso.left + HEAD}px`, top: `${lasso.top + 20}px`, width: `${lasso.width}px`, height: `${lasso.height}px` }" />
+      :style="{ left: `${lasso.left + HEAD}px`, top: `${lasso.top + RULER}px`, width: `${lasso.width}px`, height: `${lasso.height}px` }" />
     <div v-show="round.playing" ref="head" class="playhead" />
     <CalledTag v-if="called" v-bind="called" :width="frame.width" :height="height" :left="HEAD" />
     <span class="unseen" aria-live="polite">{{ clip.chosen.length ? toldWords : '' }}</span>
@@ -216,10 +223,11 @@ useRafFn(() => {
 <style scoped>
 .box { position: relative; display: flex; flex-direction: column; min-height: 0; }
 .ruler {
-  position: relative; height: 20px; flex: none; font-size: 12px; cursor: col-resize; touch-action: none;
+  position: relative; height: var(--ruler); flex: none; font-size: 12px; cursor: col-resize; touch-action: none;
   user-select: none;
 }
 .ruler b { position: absolute; padding-left: 2px; font-variant-numeric: tabular-nums; }
+@media (pointer: coarse) { .ruler b { bottom: 2px; } }
 .marker {
   position: absolute; top: 2px; font: 500 11px 'Figtree Variable', sans-serif; color: var(--quiet); white-space: nowrap;
   max-width: 180px; overflow: hidden; text-overflow: ellipsis; pointer-events: none;
@@ -250,6 +258,6 @@ useRafFn(() => {
   pointer-events: none;
 }
 .playhead {
-  position: absolute; top: 20px; bottom: 0; left: 0; width: 2px; background: var(--ink); pointer-events: none;
+  position: absolute; top: var(--ruler); bottom: 0; left: 0; width: 2px; background: var(--ink); pointer-events: none;
 }
 </style>

@@ -6,7 +6,9 @@ import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { Edit, View } from '@/api/client'
 import { announce } from '@/app/announce'
 import { isHeldByKeys } from '@/app/keyboard'
+import { byTouch } from '@/app/longPress'
 import { rove } from '@/app/rove'
+import { useTwoFingers } from '@/app/useTwoFingers'
 import { cellLength, visibleCells } from '@/pattern/cells'
 import { usePattern } from '@/pattern/pattern'
 import { usePiece } from '@/pieces/piece'
@@ -20,7 +22,6 @@ import LibraryDrawer from '@/library/LibraryDrawer.vue'
 import { lookAtText } from '@/writing/pasted'
 import { useCopiedLanes } from './useCopiedLanes'
 import { useRows } from './useRows'
-import { useTwoFingers } from './useTwoFingers'
 import TimeRuler from './TimeRuler.vue'
 
 const props = defineProps<{ view: View }>()
@@ -34,14 +35,14 @@ const { width, height } = useElementSize(box)
 const library = ref(false)
 
 const HEAD = 214
-const RULER = 22
-/** The strip of chords. */
-const CHORDS = 30
-/** Below the lanes: the button for another, and the line that says what is shown. */
-const BELOW = 66
+/** How high, in pixels: ruler, chords, and below the lanes the buttons for others and what is shown. */
+const high = computed(() => (
+  byTouch.value ? { ruler: 44, chords: 56, below: 94 } : { ruler: 22, chords: 30, below: 66 }
+))
 const drawnWidth = computed(() => Math.max(100, Math.floor(width.value - HEAD - 8)))
 const { heights } = useRows(
-  () => props.view.lanes, () => height.value - RULER - BELOW - (props.view.chords.length ? CHORDS : 0),
+  () => props.view.lanes,
+  () => height.value - high.value.ruler - high.value.below - (props.view.chords.length ? high.value.chords : 0),
 )
 /** What is drawn: the bars that are heard, or everything up to the meeting point. */
 const shown = computed(() => pattern.weave ?? props.view)
@@ -111,7 +112,7 @@ const KINDS = ['melody', 'controller'] as const
   <section ref="box" class="lattice pane" aria-label="Lattice" data-region>
     <div class="scroll">
       <div class="stays" :style="{ paddingLeft: `${HEAD}px` }">
-        <TimeRuler :start="start" :span="span" :style="{ width: `${drawnWidth}px`, height: `${RULER}px` }" />
+        <TimeRuler :start="start" :span="span" :style="{ width: `${drawnWidth}px`, height: `${high.ruler}px` }" />
         <ChordStrip v-if="view.progression" :progression="view.progression" :chords="view.chords"
           :offered="view.chords_offered" :in-use="view.progressions_offered" :start="start" :span="span" :head="HEAD"
           :width="drawnWidth" />

@@ -141,6 +141,7 @@ function release(): void {
 }
 span { position: absolute; transform: translateX(-50%); font-variant-numeric: tabular-nums; }
 span:first-of-type { transform: none; }
+@media (pointer: coarse) { span { bottom: 2px; } }
 .strong { font-weight: 700; color: var(--ink); }
 .spell {
   position: absolute; z-index: 1; inset-block: 0; border-bottom: 2px dotted var(--link); text-align: right;
