@@ -32,17 +32,17 @@ def test(options: argparse.Namespace) -> int:
     """Run the tests that are named, or all: the core's by themselves beside those that need no
     browser, the page's own, then those in a browser, two at a time, since they mostly wait."""
     prepare(testing=True)
+    named = options.arguments
     if options.engines:
         prepare_engines()
+        named = ["tests/engines", *named]
     with database() as (url, _):
         def run(*arguments: str) -> int:
             return subprocess.run([_tool("pytest"), *arguments], check=False, cwd=ROOT,
                                   env=application_env(url)).returncode
 
-        if options.engines:
-            return run("tests/engines", *options.arguments)
-        if options.arguments:
-            return run(*options.arguments)
+        if named:
+            return run(*named)
         with subprocess.Popen([_tool("pytest"), "-n", "2"], cwd=ROOT / "core", text=True,
                               stdout=subprocess.PIPE, stderr=subprocess.STDOUT) as core:
             served = run("tests/ops", "tests/api")

@@ -18,7 +18,7 @@ from selenium.webdriver import ActionChains, WebKitGTK, WebKitGTKOptions
 from selenium.webdriver.webkitgtk.service import Service
 
 from ops.database import free_port
-from ops.machine import ENGINE_PACKAGES
+from ops.machine import DATA, ENGINE_PACKAGES
 from tests.browser import conftest as browser
 
 server_env, address = browser.server_env, browser.address
@@ -41,7 +41,7 @@ class Firefox:
     def __init__(self, running: ExitStack) -> None:
         self.driver = Marionette(
             bin="/usr/bin/firefox-esr", headless=True, port=free_port(),
-            prefs={"media.autoplay.default": 0})
+            gecko_log=str(DATA / "firefox.log"), prefs={"media.autoplay.default": 0})
         running.callback(self.driver.cleanup)
         self.driver.start_session()
         self.driver.set_window_rect(width=1280, height=880)
@@ -148,10 +148,10 @@ class Hand:
     def click(self, path: str) -> None:
         self.until(lambda: [self.engine.driver.find_element(XPATH, path).click()])
 
-    def button(self, name: str) -> str:
-        """Where a button is, by how its name begins."""
-        return (f"//button[starts-with(normalize-space(.), '{name}') or "
-                f"starts-with(@aria-label, '{name}')]")
+    def press(self, name: str) -> None:
+        """Click the button whose name begins so."""
+        self.click(f"//button[starts-with(normalize-space(.), '{name}') or "
+                   f"starts-with(@aria-label, '{name}')]")
 
 
 @pytest.fixture(scope="session", params=[Firefox, WebKit], ids=["firefox", "webkit"])

@@ -44,7 +44,7 @@ from studio.worked_out.thumbs import Thumb, recipe_thumb, thumb
 
 router = Router(tags=["shared"], auth=None)
 T = TypeVar("T")
-M = TypeVar("M", PiecePattern, PieceClip)
+M = TypeVar("M", PiecePattern, PieceClip, Contents)
 SharedBeat = Annotated[float, Query(ge=0, lt=2**31)]
 SharedPart = Annotated[int, Query(ge=0, lt=256)]
 SharedPasses = Annotated[int, Query(ge=1, le=16)]
@@ -192,8 +192,8 @@ def see_order(request: HttpRequest, token: str) -> HttpResponse:
 @router.get("/shared/{token}/order/midi")
 def shared_order_midi(request: HttpRequest, token: str) -> HttpResponse:
     """All that the order of a piece plays, as a MIDI file."""
-    return _answer(request, token, "order/midi", lambda shown, link: to_midi(_order(shown)),
-                   "audio/midi", lambda shown: f"{safe_name(shown.name)}.mid")
+    return _file(request, token, "order/midi", lambda shown: shown,
+                 lambda shown: to_midi(_order(shown)))
 
 
 def _order(shown: Contents) -> Clip:

@@ -3,7 +3,7 @@ import { useEventListener } from '@vueuse/core'
 import type { Ref } from 'vue'
 
 /** So far apart, or together, the fingers have to go for the next zoom. */
-const ZOOMS = 1.6
+export const ZOOMS = 1.6
 /** So large a share of the picture's width they have to go for the next page. */
 const TURNS = 0.25
 

@@ -2,8 +2,8 @@
 import { onScopeDispose, ref } from 'vue'
 import type { ClipView } from '@/api/client'
 import { hush, LEAD_IN, now, onTick, soundsWith } from '@/sound/output'
-import { paceAt, secondsTo } from '@/sound/pace'
-import { drumsOf, strikeStretch } from '@/sound/strikes'
+import { beatAfter, secondsTo } from '@/sound/pace'
+import { drumsOf, strikePaced } from '@/sound/strikes'
 
 /** Notes are scheduled so many seconds before they sound. */
 const AHEAD = 0.3
@@ -34,12 +34,9 @@ export function useHearParts() {
   }
   function tick(): void {
     if (!view) return
-    for (;;) {
-      const time = begun + secondsTo(view, until)
-      const { tempo, until: change } = paceAt(view, until)
-      const reached = Math.min(change, until + ((now() + AHEAD - time) * tempo) / 60)
-      if (reached <= until) break
-      strikeStretch(view, until, reached, time, until, { rows: rows.value, tempo })
+    const reached = beatAfter(view, now() + AHEAD - begun)
+    if (reached > until) {
+      strikePaced(view, until, reached, begun, { rows: rows.value })
       until = reached
     }
     if (until >= view.beats && begun + secondsTo(view, view.beats) < now()) end()

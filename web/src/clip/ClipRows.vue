@@ -7,7 +7,7 @@ import { goHome } from '@/app/keyboard'
 import { groundOf, jewel } from '@/app/colours'
 import { byTouch } from '@/app/longPress'
 import { useThemeName } from '@/app/theme'
-import { useTwoFingers } from '@/app/useTwoFingers'
+import { useTwoFingers, ZOOMS } from '@/app/useTwoFingers'
 import { noteName } from '@/melody/noteName'
 import { labelledBars } from '@/pattern/cells'
 import { useSession } from '@/session/session'
@@ -19,7 +19,7 @@ import { heightOf, rowsOf, xOf, yOf, type Frame } from './rows'
 import { useClipPointer } from './useClipPointer'
 
 const props = defineProps<{ start: number; span: number }>()
-const emit = defineEmits<{ look: [start: number, span: number]; zoom: [times: number, about: number] }>()
+const emit = defineEmits<{ look: [start: number, span: number]; zoom: [times: number, about?: number] }>()
 const clip = useClip()
 const round = useRound()
 const session = useSession()
@@ -168,7 +168,7 @@ function wheel(event: WheelEvent): void {
   emit('look', props.start + ((sideways || event.deltaY) / frame.value.width) * props.span, props.span)
 }
 useTwoFingers(useTemplateRef<HTMLElement>('box'), {
-  zoom: (by) => emit('zoom', by === 1 ? 1 / 1.6 : 1.6, props.start + props.span / 2),
+  zoom: (by) => emit('zoom', ZOOMS ** -by),
   turn: (by) => emit('look', props.start + (by * props.span) / 4, props.span),
 })
 

@@ -218,7 +218,7 @@ const about = computed(() => {
 }
 /* Under a finger all of its height is the name's; what else it has stands beside, or below where there is room. */
 @media (pointer: coarse) {
-  .lane-head { grid-template: auto / 20px minmax(0, 1fr) auto 44px; position: relative; }
+  .lane-head { grid-template: auto / 20px minmax(0, 1fr) auto 44px; }
   .mark { grid-row: auto; }
   .words { grid-area: 1 / 2; margin: 0; }
   .about { display: none; }

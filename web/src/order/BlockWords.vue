@@ -72,7 +72,6 @@ function brackets(): void {
 }
 h3 { font-size: 16px; line-height: 1.25; color: var(--link); }
 .sentence { font-size: 18px; line-height: 1.45; flex: 1; }
-@media (pointer: coarse) { .sentence { line-height: 46px; } }
 .problem { color: var(--alarm, #8a2415); font-size: 13.5px; }
 .offers { display: flex; flex-wrap: wrap; gap: 5px; align-items: center; padding-top: 2px; }
 .offer {

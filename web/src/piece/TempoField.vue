@@ -38,6 +38,5 @@ function tap(): void {
 <style scoped>
 .tempo { --lane: #f2bd4b; display: flex; align-items: baseline; gap: 4px; font-size: 18px; }
 .tempo :deep(.typing) { color: #2b2240; background: #fff; width: 2.6em; padding: 0 2px; }
-@media (pointer: coarse) { .tempo :deep(.word) { min-width: 44px; } }
 .unit { font-size: 13px; opacity: 0.85; }
 </style>

@@ -24,5 +24,8 @@ const emit = defineEmits<{ remove: [] }>()
 }
 .clause:hover .remove, .remove:focus-visible { opacity: 1; }
 @media (hover: none) { .remove { position: static; margin: 0 3px 0 0; opacity: 1; } }
-@media (pointer: coarse) { .remove { position: relative; margin: 0; vertical-align: middle; } }
+@media (pointer: coarse) {
+  .clause { line-height: 46px; }
+  .remove { position: relative; margin: 0; vertical-align: middle; }
+}
 </style>

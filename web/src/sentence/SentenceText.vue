@@ -150,5 +150,5 @@ async function follow(word: string, shape: Shape | null, points: number[] | null
   white-space: nowrap; color: var(--quiet);
 }
 .offer:hover { color: var(--ink); border-style: solid; }
-@media (pointer: coarse) { .clauses { line-height: 46px; padding: 0 8px; margin: 0 -8px; } }
+@media (pointer: coarse) { .clauses { padding: 0 8px; margin: 0 -8px; } }
 </style>

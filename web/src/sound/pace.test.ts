@@ -1,6 +1,6 @@
 /** The tempo of a clip changes where its marks say so. */
 import { expect, test } from 'vitest'
-import { paceAt, secondsTo } from './pace'
+import { beatAfter, paceAt, secondsTo } from './pace'
 
 const mark = (time: number, tempo: number | null, meter: [number, number] | null) =>
   ({ time, name: '', tempo, meter, key: null })
@@ -13,4 +13,12 @@ test('the tempo holds until the mark that names another', () => {
     0, 3, 5, expect.closeTo(3 + 14 / 3), expect.closeTo(4 + 14 / 3),
   ])
   expect(paceAt(view, 19)).toEqual({ tempo: 120, until: 20 })
+})
+
+test('the beat after so many seconds is the one that they lead to, and none beyond the end', () => {
+  for (const beat of [0, 2.5, 6, 9, 13, 15, 20]) {
+    expect(beatAfter(view, secondsTo(view, beat))).toBeCloseTo(beat, 9)
+  }
+  expect(beatAfter(view, 1000)).toBe(20)
+  expect(beatAfter(view, -0.3), 'before it has begun').toBeLessThan(0)
 })

@@ -14,6 +14,18 @@ export function paceAt(view: Paced, beat: number): { tempo: number; until: numbe
   return { tempo, until: view.beats }
 }
 
+/** The beat that is reached after so many seconds, up to the clip's end. */
+export function beatAfter(view: Paced, seconds: number): number {
+  let [at, left] = [0, seconds]
+  for (;;) {
+    const { tempo, until } = paceAt(view, at)
+    const long = ((until - at) * 60) / tempo
+    if (left <= long || until >= view.beats) return Math.min(view.beats, at + (left * tempo) / 60)
+    left -= long
+    at = until
+  }
+}
+
 /** How many seconds lie before a beat. */
 export function secondsTo(view: Pick<Paced, 'tempo' | 'marks'>, beat: number): number {
   let [seconds, at, tempo] = [0, 0, view.tempo]

@@ -2,6 +2,7 @@
 import type { ClipView } from '@/api/client'
 import { levelOf } from './levels'
 import { strike, turn } from './output'
+import { paceAt, secondsTo } from './pace'
 import { soundFrom } from './soundFrom'
 
 /** How a clip is heard, where that is not as it stands. */
@@ -49,5 +50,16 @@ export function strikeStretch(
       beat: beat + start - from, length,
       time: time + (start - from) * seconds, seconds: length * seconds, level: levelOf(owner, lane.id),
     })
+  }
+}
+/** Schedule the beats [from, to) as fast as the clip goes there, if its first beat sounds at `begun`. */
+export function strikePaced(
+  view: ClipView, from: number, to: number, begun: number, how: Omit<Struck, 'tempo'>,
+): void {
+  for (let at = from; at < to - 1e-9; ) {
+    const { tempo, until } = paceAt(view, at)
+    const end = Math.min(until, to)
+    strikeStretch(view, at, end, begun + secondsTo(view, at), at, { ...how, tempo })
+    at = end
   }
 }

@@ -3,10 +3,10 @@ import { ref } from 'vue'
 import { api, ask, type ClipView } from '@/api/client'
 import { useNotices } from '@/app/notices'
 import { usePattern } from '@/pattern/pattern'
-import { paceAt, secondsTo } from './pace'
+import { secondsTo } from './pace'
 import { forgetStruck, hush, LEAD_IN, now, onTick, soundsWith } from './output'
 import { begin, end, sounding, type Sounding } from './sounding'
-import { drumsOf, strikeStretch } from './strikes'
+import { drumsOf, strikePaced } from './strikes'
 
 /** Notes are scheduled so many seconds before they sound; nothing can change them any more. */
 const AHEAD = 1.2
@@ -64,13 +64,8 @@ export function useHearAgain() {
       const pass = heard[next.place % heard.length]
       if (!pass) return
       turns = [...turns.slice(-3), { time: next.time, pass: again.value[next.place % heard.length] }]
-      const timeOf = (beat: number) => next.time + secondsTo(pass, beat)
-      for (let from = 0; from < pass.beats - 1e-9; ) {
-        const { tempo, until } = paceAt(pass, from)
-        strikeStretch(pass, from, until, timeOf(from), from, { tempo, owner: pattern.id })
-        from = until
-      }
-      next = { time: timeOf(pass.beats), place: next.place + 1 }
+      strikePaced(pass, 0, pass.beats, next.time, { owner: pattern.id })
+      next = { time: next.time + secondsTo(pass, pass.beats), place: next.place + 1 }
     }
   }
   onTick(tick)
