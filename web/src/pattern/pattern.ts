@@ -54,7 +54,7 @@ export const usePattern = defineStore('pattern', () => {
 
   return {
     id, name, revision, seen, view, chosen, lane, beat, bar, frame, viewBars, span, start, staying, gone,
-    tried, open, kept, bringBack,
+    tried, open, kept, bringBack, settled,
     look, preview, foresee, take, quiet, choose, turnTo, setBars, toggleStay: stay.toggleStay, ...choice,
     ...changes, ...weave,
   }

@@ -12,6 +12,7 @@ const { passes, open } = vi.hoisted(() => ({
   open: {
     pattern: {} as {
       id: number; seen: Seen; start: number; staying: boolean; view: View; turnTo: (beat: number) => void; span: number,
+      settled: () => Promise<unknown>,
     },
   },
 }))
@@ -67,6 +68,7 @@ beforeEach(() => {
   const first = seen(36, 1)
   open.pattern = reactive({
     id: 7, start: 0, span: 8, frame: 4, staying: false, seen: first, view: first.view, turnTo: vi.fn(),
+    settled: () => Promise.resolve(),
   })
   setActivePinia(createPinia())
   player = usePlayer()
@@ -84,6 +86,13 @@ test('every note is struck once, at its time, before it is due', async () => {
   expect(heard()).toEqual([0, 1, 2, 3, 4, 5, 6].map((at) => [at, 36, at]))
   expect(Math.min(...leads)).toBeGreaterThan(0.2)
   expect(player.beat).toBeCloseTo(now(), 6)
+})
+
+test('what was changed just before is heard from the first note on', async () => {
+  open.pattern.settled = async () => show(seen(40, 2))
+  await player.play()
+  await until(1.5)
+  expect(heard()).toEqual([[0, 40, 0], [1, 40, 1]])
 })
 
 test('what changes while it plays is heard from where nothing is scheduled yet, and the pass says so', async () => {

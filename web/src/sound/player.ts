@@ -32,6 +32,8 @@ import { useHearOnce } from './useHearOnce'
 
 /** Notes are scheduled so many seconds before they sound. */
 const AHEAD = 0.3
+/** Play waits so long for a change that is being stored, so that the first note is of it already. */
+const CHANGE_MS = 800
 /** A pass that was stopped sooner is no pass, in beats. */
 const LEAST_PASS = 1
 
@@ -83,12 +85,13 @@ export const usePlayer = defineStore('player', () => {
 
   /** Play from the pass in sight on, or from a beat; `also`: drums that are needed besides the pattern's. */
   async function play(also: Drum[] = [], at: number | null = null): Promise<void> {
-    const seen = pattern.seen
-    if (playing.value || !seen) return
+    if (playing.value || !pattern.seen) return
     begin(here)
     trail.begin()
-    await soundsWith([...drumsIn(seen.view), ...also, ...clickDrums()])
+    await Promise.race([pattern.settled(), new Promise((resolve) => setTimeout(resolve, CHANGE_MS))])
+    await soundsWith([...drumsIn(pattern.seen.view), ...also, ...clickDrums()])
     if (sounding.value !== here || playing.value) return // stopped before it began
+    const { seen } = pattern
     const frame = seen.view.frame_beats
     const from = at ?? Math.floor(pattern.start / frame + 1e-9) * frame
     const counted = countBar(seen.view)

@@ -38,8 +38,9 @@ function typed(): void {
   marked.value = -1
   void look(at)
 }
-watch(offered, async (now) => {
-  marked.value = -1
+watch(offered, async (now, was) => {
+  const held = was[marked.value]?.text
+  marked.value = held === undefined ? -1 : now.findIndex((one) => one.text === held)
   if (!now.length) return
   await nextTick()
   const mark = caretMark.value?.getBoundingClientRect()
@@ -59,8 +60,10 @@ function mark(by: number): void {
   if (one) announce(`${one.text}${one.about ? `, ${one.about}` : ''}`)
   void nextTick(() => document.getElementById(`${list}-${marked.value}`)?.scrollIntoView({ block: 'nearest' }))
 }
-async function take(index: number): Promise<void> {
-  const one = offered.value[index]
+/** Take what is offered; the place is that of the newest text, which may not have been looked at yet. */
+async function take(wanted: string | undefined): Promise<void> {
+  await look(caret.value)
+  const one = wanted === undefined ? coming.value[0] : coming.value.find((each) => each.text === wanted)
   if (!one) return
   const before = text.value.slice(0, one.start)
   const apart = before === '' || /[\s(“]$/.test(before) || /^[.,]/.test(one.text) ? '' : ' '
@@ -75,8 +78,9 @@ async function put(words: string, start: number, end: number): Promise<void> {
   typed()
 }
 async function mend(offer: string): Promise<void> {
+  await look(caret.value)
   const found = wrong.value
-  if (!found) return
+  if (!found?.offers.includes(offer)) return
   const before = text.value.slice(0, found.start)
   const apart = found.start === found.end && !/\s$/.test(before) ? ' ' : ''
   await put(`${apart}${offer}`, found.start, found.end)
@@ -97,8 +101,8 @@ function pressed(event: KeyboardEvent): void {
   if (event.isComposing) return
   if (offered.value.length && (key === 'ArrowDown' || key === 'ArrowUp') && (marked.value >= 0 || key === 'ArrowDown')) {
     mark(key === 'ArrowDown' ? 1 : -1)
-  } else if (key === 'Tab' && !event.shiftKey && offered.value.length) void take(Math.max(0, marked.value))
-  else if (key === 'Enter' && marked.value >= 0) void take(marked.value)
+  } else if (key === 'Tab' && !event.shiftKey && offered.value.length) void take(offered.value[marked.value]?.text)
+  else if (key === 'Enter' && marked.value >= 0) void take(offered.value[marked.value]?.text)
   else if (key === 'Enter' && !event.shiftKey) void finish()
   else if (key === 'Escape' && marked.value >= 0) marked.value = -1
   else if (key === 'Escape') leave()
@@ -135,7 +139,7 @@ function pressed(event: KeyboardEvent): void {
         :style="place">
         <li v-for="(one, index) in offered" :id="`${list}-${index}`" :key="one.text" role="option"
           :aria-selected="index === marked" :class="{ marked: index === marked }" @mousedown.prevent
-          @click="take(index)"
+          @click="take(one.text)"
         ><b>{{ one.text.replace(/^\. /, '') }}</b> <span class="quiet">{{ one.about }}</span></li>
       </ul>
     </Teleport>

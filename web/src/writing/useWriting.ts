@@ -30,8 +30,11 @@ export function useWriting(lane: string) {
   }
   let asking: Promise<void> | null = null
   let wanted: number | null = null
+  /** What was looked at last, with the caret where it was: what is told is told of this. */
+  let known: { text: string; caret: number } | null = null
   /** Look at what is written, with the caret at a place; resolves when all that is written has been looked at. */
   function look(caret: number): Promise<void> {
+    if (!asking && known?.text === text.value && known.caret === caret) return Promise.resolve()
     wanted = caret
     asking ??= tellOf().finally(() => (asking = null))
     return asking
@@ -45,12 +48,14 @@ export function useWriting(lane: string) {
         const params = { path: { pattern_id: pattern.id } }
         const written = text.value
         const told = await ask(api.POST('/api/patterns/{pattern_id}/writing', { params, body }))
+        known = { text: written, caret: at }
         wrong.value = told.wrong
         coming.value = told.coming
         if (over) return
         if (!told.wrong && written === text.value) void pattern.preview(written === said ? [] : edits())
       }
     } catch {
+      known = null
       coming.value = [] // what is written stays; the next key asks again
     }
   }
