@@ -7,12 +7,13 @@ neutral values out, so documents stay short and readable.
 from __future__ import annotations
 
 from collections.abc import Hashable, Iterable, Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from fractions import Fraction
+from functools import cache
 from importlib import import_module
-from typing import Annotated, Any, ClassVar, Literal, Self
+from typing import Annotated, Any, ClassVar, Literal, Self, cast
 
-from pydantic import FailFast, Field, ValidationError, model_validator
+from pydantic import FailFast, Field, TypeAdapter, ValidationError, model_validator
 
 from lattice.base.clauses import NEUTRAL, Fields
 from lattice.base.errors import RecipeError, told
@@ -254,22 +255,43 @@ def set_path(document: Any, path: str, value: Any) -> None:
 
 def edited(lane: Lane, fields: Fields) -> Lane:
     """The lane with documents of fields changed, by their paths; what is in the others stays the
-    very same objects."""
-    document: dict[str, Any] = dict(lane.__dict__)
+    very same objects, and is not looked at again but for what it has to do with the changed."""
+    documents: dict[str, Any] = {}
     for path, value in fields.items():
         word, inside, rest = path.partition(".")
-        name = NAMES.get(word, word)
-        if inside and document.get(name) is getattr(lane, name, None):
-            document |= lane.model_dump(mode="json", by_alias=True, include={name})
-            if name != word:
-                document[name] = document.pop(word)
-        set_path(document, f"{name}{inside}{rest}", value)
-    with refusing():
-        return Lane.model_validate(document)
+        name = _NAMES.get(word, word)
+        if inside and name not in documents:
+            dumped = lane.model_dump(mode="json", by_alias=True, include={name})
+            documents |= {name: dumped[word]} if word in dumped else {}
+        set_path(documents, f"{name}{inside}{rest}", value)
+        if value is NEUTRAL and not inside:
+            documents[name] = Lane.model_fields[name].get_default(call_default_factory=True)
+    with suppress(ValidationError, ValueError, KeyError):
+        return _agreeing(lane.model_copy(update={
+            name: _field(name).validate_python(document) for name, document in documents.items()}))
+    with refusing():  # which tells what does not fit
+        return Lane.model_validate(lane.__dict__ | documents)
 
 
-NAMES = {field.alias: name for name, field in Lane.model_fields.items() if field.alias}
+_NAMES = {field.alias: name for name, field in Lane.model_fields.items() if field.alias}
 """What a lane's fields are called here, of those that documents call otherwise."""
+_AGREEING = [each.func for each in Lane.__pydantic_decorators__.model_validators.values()]
+"""What fields have to do with each other."""
+
+
+@cache
+def _field(name: str) -> TypeAdapter[Any]:
+    """How the document of a field is read; KeyError where a lane has no such field."""
+    field = Lane.model_fields[name]
+    return TypeAdapter(cast(Any, Annotated[
+        field.annotation, *field.metadata, Field(discriminator=field.discriminator)]))
+
+
+def _agreeing(lane: Lane) -> Lane:
+    """The lane, if its fields fit together; ValueError if they do not."""
+    for agrees in _AGREEING:
+        agrees(lane)
+    return lane
 
 
 def changed(recipe: Recipe, fields: Fields) -> Recipe:

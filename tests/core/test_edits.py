@@ -1,5 +1,6 @@
 """Edits: what they change, what they leave alone, and how they refuse."""
 
+from collections.abc import Callable
 from typing import Any
 
 import hypothesis.strategies as st
@@ -14,7 +15,7 @@ from lattice.edits.strands import SetStrand, ShapeStrand
 from lattice.edits.words import AddClause, RemoveClause, SetSlot
 from lattice.library.beginnings import BEGINNINGS
 from lattice.play import play
-from lattice.recipe import Recipe, read
+from lattice.recipe import Lane, Recipe, edited, read, refusing
 from lattice.rules import RULES, STANDING
 from lattice.sentence import lane_sentence
 
@@ -50,6 +51,24 @@ def test_an_edit_leaves_the_other_lanes_as_the_very_same_objects() -> None:
     edited = set_slot(BASE, "rule.rotation", 3)
     assert edited.lanes[0] is BASE.lanes[0] and edited.lanes[1] is not BASE.lanes[1]
     assert set_slot(edited, "bars", 4, lane=None).lanes[0] is BASE.lanes[0]
+
+
+@given(documents(), documents(), st.sampled_from([1, -5, [9, 2], "1/0", {"kind": "hand"}]))
+def test_a_field_is_changed_as_if_the_lane_were_read_anew(
+        one: dict[str, Any], other: dict[str, Any], odd: Any) -> None:
+    lane = read(one).lanes[0]
+
+    def told(change: Callable[[dict[str, Any]], Lane], fields: dict[str, Any]) -> Any:
+        try:
+            with refusing():
+                return to_json(change(fields))
+        except RecipeError as problem:
+            return str(problem)
+
+    for word, document in {**other["lanes"][0], "drift": 3}.items():
+        for fields in ({word: document}, {word: odd}):
+            assert told(lambda fields: edited(lane, fields), fields) == told(
+                lambda fields: Lane.model_validate(to_json(lane) | fields), fields), fields
 
 
 def test_steps_take_the_rule_along_only_where_they_must() -> None:

@@ -7,7 +7,7 @@ import re
 from collections.abc import Hashable
 from dataclasses import dataclass
 from fractions import Fraction
-from functools import cache
+from functools import cache, lru_cache
 from typing import Annotated, Any, Literal, cast, get_args
 
 from pydantic import (
@@ -46,16 +46,21 @@ def to_fraction(value: Any) -> Fraction:
         fraction = value
     elif isinstance(value, int) and not isinstance(value, bool) and abs(value) <= MAX_DENOMINATOR:
         fraction = Fraction(value)
-    elif isinstance(value, str) and re.fullmatch(r"\s*[+-]?\d{1,6}(\s*/\s*\d{1,6})?\s*", value):
-        top, _, bottom = value.replace(" ", "").partition("/")
-        if bottom and int(bottom) == 0:
-            raise ValueError("A fraction cannot be divided by zero.")
-        fraction = Fraction(int(top), int(bottom or 1))
     else:
-        raise ValueError("Write a fraction such as 1/16, 1/12 or 3/16.")
+        fraction = _written_fraction(value if isinstance(value, str) else "")
     if fraction.denominator > MAX_DENOMINATOR:
         raise ValueError(f"The lower half of a fraction goes up to {MAX_DENOMINATOR:,}.")
     return fraction
+
+
+@lru_cache(1024)
+def _written_fraction(text: str) -> Fraction:
+    if not re.fullmatch(r"\s*[+-]?\d{1,6}(\s*/\s*\d{1,6})?\s*", text):
+        raise ValueError("Write a fraction such as 1/16, 1/12 or 3/16.")
+    top, _, bottom = text.replace(" ", "").partition("/")
+    if bottom and int(bottom) == 0:
+        raise ValueError("A fraction cannot be divided by zero.")
+    return Fraction(int(top), int(bottom or 1))
 
 
 def to_sum(text: str) -> Fraction:

@@ -9,6 +9,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from decimal import Decimal
 from fractions import Fraction
+from functools import lru_cache
 from itertools import pairwise
 from typing import Any, Literal, Self, get_args
 
@@ -192,8 +193,8 @@ class Clause:
         """What is counted agrees with its number: "1 hit", "2 hits"."""
         parts = list(self.parts)
         for i, (slot, after) in enumerate(pairwise(self.parts)):
-            if isinstance(slot, Slot) and slot.text.strip("+-") == "1" and \
-                    isinstance(after, str) and COUNTED.match(after):
+            if isinstance(after, str) and isinstance(slot, Slot) and \
+                    slot.text in ("1", "-1", "+1") and COUNTED.match(after):
                 parts[i + 1] = COUNTED.sub(lambda many: f" {singular(many[1])}", after)
         object.__setattr__(self, "parts", parts)
 
@@ -235,10 +236,16 @@ def choice(slot: str, label: str, value: Any,
            options: Mapping[Any, str] | Mapping[Any, tuple[str, str]]) -> Slot:
     """A word out of a short list; `options` maps values to how they read, and to half a line on
     what they do where one word stands for an idea."""
-    entries = [Option(v, *(text if isinstance(text, tuple) else (text, "")))
-               for v, text in options.items()]
+    entries = _entries(tuple((type(v), v, *(text if isinstance(text, tuple) else (text, "")))
+                             for v, text in options.items()))
     text = next(entry.label for entry in entries if entry.value == value)
     return Slot(slot, "choice", label, value, text, None, None, 1, entries, 0)
+
+
+@lru_cache(1024)
+def _entries(options: tuple[tuple[Any, Any, str, str], ...]) -> tuple[Option, ...]:
+    """The entries of a pick list by their types (1 is not True), values and texts."""
+    return tuple(Option(*option) for _, *option in options)
 
 
 def index(slot: str, label: str, value: str, count: int) -> Slot:
@@ -372,4 +379,4 @@ def fraction(slot: str, label: str, value: Any, low: Fraction, high: Fraction,
              common: Sequence[str] = COMMON_STEPS) -> Slot:
     """An exact fraction, picked from the common ones or typed."""
     return Slot(slot, "fraction", label, str(value), str(value), str(low), str(high), 1,
-                [Option(c, STEP_NAMES.get(c, c), "") for c in common], 0)
+                _entries(tuple((str, c, STEP_NAMES.get(c, c), "") for c in common)), 0)

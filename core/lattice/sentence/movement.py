@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from lattice.base.clauses import ClauseSource, Fields, Names, Part, documents
@@ -90,16 +90,42 @@ def numbers_in(source: ClauseSource[Any], document: Moving, names: Names) -> Ite
         yield from (part for part in clause.parts if isinstance(part, Slot) and may_move(part))
 
 
+@dataclass(frozen=True, slots=True)
+class _Words:
+    """The words of a document that may follow a path, as they were looked for last: while its
+    paths are turned, they are asked for again and again."""
+
+    document: Moving
+    names: Names
+    words: Mapping[str, Slot]
+
+    def is_of(self, document: Moving) -> bool:
+        """Whether they are the words of a document too, which differs in its paths at the most."""
+        return type(document) is type(self.document) and all(
+            value is self.document.__dict__[name] for name, value in document.__dict__.items()
+            if name != "paths")
+
+
 @dataclass(frozen=True)
 class Movement(ClauseSource[Any]):
     """A clause for each number that follows a path; `others` are the kinds of clauses whose numbers
     may."""
 
     others: Sequence[ClauseSource[Any]]
+    last: list[_Words] = field(default_factory=list, init=False, compare=False, repr=False)
+    """The words that were looked for last: with the lanes' names, and without."""
 
     def words(self, document: Moving, names: Names) -> Mapping[str, Slot]:
         """The words that may follow a path, by their fields, with their own values; those that are
-        called alike are numbered."""
+        called alike are numbered. Which they are does not hang on the paths."""
+        for last in self.last:
+            if last.names == names and last.is_of(document):
+                return last.words
+        found = self._words(document, names)
+        self.last[:] = [_Words(document, names, found), *self.last[:1]]
+        return found
+
+    def _words(self, document: Moving, names: Names) -> Mapping[str, Slot]:
         found: dict[str, Slot] = {}
         called: Counter[str] = Counter()
         for slot in self._numbers(document, names):

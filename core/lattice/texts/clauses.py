@@ -7,17 +7,19 @@ and so on until both are alike. So a clause is read by the very definitions that
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Iterator, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Callable, Mapping, Sequence
+from contextlib import suppress
+from dataclasses import dataclass, field, replace
+from itertools import islice
 from typing import Any
 
-from lattice.base.clauses import ClauseSource, Names, Part
+from lattice.base.clauses import ClauseSource, Fields, Names, Part
 from lattice.base.errors import RecipeError
 from lattice.base.values import to_fraction, to_sum
 from lattice.base.words import COUNTABLE, Slot
 from lattice.recipe import Lane, Recipe, changed, edited
 from lattice.rules import RULES
-from lattice.sentence.worded import lane_with, with_word
+from lattice.sentence.worded import lane_with, pattern_with
 from lattice.texts.slots import Text
 from lattice.texts.tokens import Token, alike, begins, of_literal
 
@@ -55,53 +57,51 @@ class _Held:
     what stopped it (None: nothing). may_end: whether what follows goes without saying there, and
     nothing was begun that it has to end."""
 
+    parts: Sequence[Part]
     end: int
     turns: list[tuple[Slot, Any, int]] = field(default_factory=list)
     stopped: Part | None = None
     may_end: bool = False
 
 
-def read_clause(source: ClauseSource[Any], forms: Collection[int], document: Saying, names: Names,
-                text: Text, at: int) -> Read | Miss:
-    """What a kind of clause reads from a token on; of these forms, the one that reads furthest."""
-    best: Read | None = None
-    miss: Miss | None = None
-    for form, holding, joined in _forms(source, forms, document):
-        found = _turned(source, holding, names, text, at, whole=form > 1)
-        if isinstance(found, Miss):
-            if miss is None or found.at > miss.at:
-                miss = found
-        elif best is None or found.end > best.end:
-            try:
-                best = Read(joined(found.document), found.end, found.unsaid)
-            except RecipeError as problem:
-                miss = Miss(found.end, "", str(problem), at)
-            else:
-                if text.is_over(found.end - 1):
-                    break
-    return best or miss or Miss(at, "")
+def read_form(source: ClauseSource[Any], form: int, document: Saying, names: Names, text: Text,
+              at: int, example: Sequence[Part] = ()) -> Read | Miss:
+    """What a kind of clause in one of its forms, of which there may be an example, reads from a
+    token on."""
+    begun = _begun(source, form, document)
+    if begun is None:
+        return Miss(at, "")
+    holding, joined = begun
+    found = _turned(source, holding, names, text, at, whole=form > 1, example=example)
+    if isinstance(found, Miss):
+        return found
+    try:
+        return Read(joined(found.document), found.end, found.unsaid)
+    except RecipeError as problem:
+        return Miss(found.end, "", str(problem), at)
 
 
-def coming(source: ClauseSource[Any], forms: Collection[int], document: Saying, names: Names,
-           text: Text, at: int) -> Iterator[Part]:
+def coming(source: ClauseSource[Any], form: int, document: Saying, names: Names, text: Text,
+           at: int) -> Part | None:
     """What may come after a text that ends within a clause of a kind, which begins at a token."""
-    for form, holding, _ in _forms(source, forms, document):
-        found = _turned(source, holding, names, text, at, whole=form > 1)
-        part = found.unsaid if isinstance(found, Read) else \
-            found.wants if found.refusal is None and found.at >= len(text.row) else None
-        if part:
-            yield part
+    begun = _begun(source, form, document)
+    if begun is None:
+        return None
+    found = _turned(source, begun[0], names, text, at, whole=form > 1)
+    if isinstance(found, Read):
+        return found.unsaid
+    return found.wants if found.refusal is None and found.at >= len(text.row) else None
 
 
-def _forms(source: ClauseSource[Any], forms: Collection[int], document: Saying) -> Iterator[tuple[
-        int, Saying, Callable[[Saying], Saying]]]:
-    """What a clause may be read into: a document that has it, as it is or in one of these forms;
-    and what joins the read document with what was there before."""
+def _begun(source: ClauseSource[Any], form: int, document: Saying) -> tuple[
+        Saying, Callable[[Saying], Saying]] | None:
+    """What a clause may be read into: a document that has it in a form, or as it is; and what joins
+    the read document with what was there before. None where it cannot be so."""
     holder = source.gathered
-    if holder is None:
-        yield 0, document, _as_it_is
-        bare = document
-    else:
+    if form == 0:
+        return (document, _as_it_is) if holder is None else None
+    bare, join = document, _as_it_is
+    if holder is not None:
         before = getattr(document, holder)
         bare = document.model_copy(update={holder: type(before)()})
 
@@ -111,13 +111,13 @@ def _forms(source: ClauseSource[Any], forms: Collection[int], document: Saying) 
                 raise RecipeError(f"What this says of {source.label} is said before.")
             both = {**before, **after} if isinstance(before, dict) else (*before, *after)
             return read.model_copy(update={holder: both})
-    for form, fields in enumerate(source.begun(bare), 1):
-        if form in forms:
-            try:
-                begun = with_fields(bare, fields)
-            except RecipeError:
-                continue
-            yield form, begun, _as_it_is if holder is None else joined
+        join = joined
+    fields = next(islice(source.begun(bare), form - 1, None), None)
+    if fields is None:
+        return None
+    with suppress(RecipeError):
+        return with_fields(bare, fields), join
+    return None
 
 
 def _as_it_is(read: Saying) -> Saying:
@@ -130,16 +130,21 @@ def with_fields(document: Saying, fields: Any) -> Saying:
 
 
 def _turned(source: ClauseSource[Any], document: Saying, names: Names, text: Text, at: int, *,
-            whole: bool) -> Read | Miss:
+            whole: bool, example: Sequence[Part] = ()) -> Read | Miss:
     """Turn the words of a clause until it says what the text does. whole: it is read to its end,
-    and does not stop where the rest goes without saying."""
+    and does not stop where the rest goes without saying. example: how a bare lane says it, which is
+    mostly how this one does."""
+    if example and (read := _at_once(_held(example, text, at), source, document, names)):
+        return read
     for _ in range(MOST_TURNS):
         clause = next(source.whole(document, names), None)
         if clause is None:
             break
         held = _held(clause.parts, text, at)
+        if held.turns and (read := _at_once(held, source, document, names)):
+            return read
         turned, refused = _turn(held.turns, source, document, names, at)
-        if turned != document:
+        if turned is not document and turned != document:
             document = turned
             continue
         if refused is not None:
@@ -155,26 +160,80 @@ def _turned(source: ClauseSource[Any], document: Saying, names: Names, text: Tex
     return Miss(at, "", None, at)
 
 
+def _at_once(held: _Held, source: ClauseSource[Any], document: Saying, names: Names) -> Read | None:
+    """What is read by turning all words at once; None where other words follow from that, or what
+    is turned does not fit."""
+    if held.stopped is not None:
+        return None
+    with suppress(RecipeError):
+        turned = with_values(document, source, {
+            slot.slot: slot.accept(value) for slot, value, _ in held.turns}, names)
+        if _says(source, turned, names, held):
+            return Read(turned, held.end)
+    return None
+
+
+def _says(source: ClauseSource[Any], document: Saying, names: Names, held: _Held) -> bool:
+    """Whether a lane or a pattern says what the text does: the words that were held against it,
+    around what it has in their places."""
+    clause = next(source.whole(document, names), None)
+    if clause is None or len(clause.parts) != len(held.parts):
+        return False
+    values = {slot.slot: value for slot, value, _ in held.turns}
+    return all(_stands_for(part, example, values)
+               for part, example in zip(clause.parts, held.parts, strict=True))
+
+
+def _stands_for(part: Part, example: Part, values: Mapping[str, Any]) -> bool:
+    """Whether a part of a clause is that of an example, with what is said otherwise."""
+    if isinstance(part, str) or isinstance(example, str):
+        return part == example or (
+            isinstance(part, str) and isinstance(example, str)
+            and [token.alike for token in of_literal(part)] == [
+                token.alike for token in of_literal(example)])
+    if part.slot != example.slot:
+        return False
+    if part.slot not in values:
+        return bool(part.value == example.value)
+    value = values[part.slot]
+    if (part.low, part.high) != (example.low, example.high):
+        with suppress(RecipeError):
+            part.accept(value)
+            return _alike(part, value)
+        return False
+    return _alike(part, value)
+
+
 def _turn(turns: Sequence[tuple[Slot, Any, int]], source: ClauseSource[Any], document: Saying,
           names: Names, begun: int) -> tuple[Saying, Miss | None]:
     """The lane or the pattern with words turned, up to a choice, since other words may follow that;
     and the first that was refused."""
     refused: Miss | None = None
+    values: dict[str, tuple[Any, Miss]] = {}
     for slot, value, place in turns:
         try:
-            document = with_value(document, source, slot, slot.accept(value), names)
+            values[slot.slot] = slot.accept(value), Miss(place, slot, None, begun)
         except RecipeError as problem:
             refused = refused or Miss(place, slot, str(problem), begun)
             continue
         if slot.kind == "choice":
             break
+    with suppress(RecipeError):
+        return with_values(document, source, {
+            word: value for word, (value, _) in values.items()}, names), refused
+    for word, (value, miss) in values.items():  # those that fit by themselves
+        try:
+            document = with_values(document, source, {word: value}, names)
+        except RecipeError as problem:
+            if refused is None or miss.at < refused.at:
+                refused = replace(miss, refusal=str(problem))
     return document, refused
 
 
 def _held(parts: Sequence[Part], text: Text, at: int) -> _Held:
     """Hold a clause against a text from a token on. What goes without saying may be left out before
     what is said: "Spread 2 hits over 16 steps turned 4"."""
-    held, number = _Held(at), 0
+    held, number = _Held(parts, at), 0
     while number < len(parts):
         part = parts[number]
         if isinstance(part, Slot):
@@ -262,13 +321,15 @@ def _alike(slot: Slot, value: Any) -> bool:
     return bool(slot.value == value)
 
 
-def with_value(document: Saying, source: ClauseSource[Any], slot: Slot, value: Any,
-               names: Names) -> Saying:
-    """A lane or a pattern with another value for a word."""
+def with_values(document: Saying, source: ClauseSource[Any], values: Fields,
+                names: Names) -> Saying:
+    """A lane or a pattern with other values for words of a clause, by their slots."""
     if isinstance(document, Recipe):
-        return with_word(document, None, source, slot.slot, value)
-    if slot.slot == "rule.kind":
-        rule = RULES[value].starting([step % 4 == 0 for step in range(document.steps)],
-                                     list(names))
-        return edited(document, {"rule": rule.model_dump(mode="json")})
-    return lane_with(document, source, slot.slot, value)
+        return pattern_with(document, source, values)
+    left = dict(values)
+    kind = left.pop("rule.kind", None)
+    lane = lane_with(document, source, left)
+    if kind is None:
+        return lane
+    rule = RULES[kind].starting([step % 4 == 0 for step in range(lane.steps)], list(names))
+    return edited(lane, {"rule": rule.model_dump(mode="json")})

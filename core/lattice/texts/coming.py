@@ -81,12 +81,12 @@ def _coming(text: Text, document: Saying, names: Names) -> Iterator[Coming]:
         known |= {source.id} if source.gathered is None else set()
         document, at = read.document, read.end
     begun = opening_with(text.row[at].said, text.openings) if at < len(text.row) else ()
-    for source, forms in begun:
-        for part in coming(source, forms, document, names, text, at):
-            for each in _offered(part):
-                if each.text not in offered:
-                    offered.add(each.text)
-                    yield each
+    for opening in begun:
+        part = coming(opening.source, opening.form, document, names, text, at)
+        for each in _offered(part) if part else ():
+            if each.text not in offered:
+                offered.add(each.text)
+                yield each
     if at >= len(text.row):
         yield from _clauses(document, names, known)
     elif not isinstance(found, Miss):

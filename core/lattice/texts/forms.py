@@ -9,7 +9,7 @@ from lattice.base.clauses import ClauseSource
 from lattice.base.errors import RecipeError
 from lattice.base.values import LaneKind
 from lattice.base.words import Clause, Slot
-from lattice.texts.clauses import Saying, with_value
+from lattice.texts.clauses import Saying, with_values
 from lattice.texts.openings import NAMES, bare, examples, kinds_of
 from lattice.texts.refused import wanted
 from lattice.texts.slots import told
@@ -80,7 +80,7 @@ def _and_turned(source: ClauseSource[Any], document: Saying, clause: Clause) -> 
         return
     for option in first.options:
         try:
-            turned = with_value(document, source, first, option.value, NAMES)
+            turned = with_values(document, source, {first.slot: option.value}, NAMES)
         except RecipeError:
             continue
         yield from source.whole(turned, NAMES)

@@ -7,8 +7,8 @@ from typing import Any
 
 from lattice.base.clauses import ClauseSource, Names
 from lattice.base.errors import RecipeError
-from lattice.texts.clauses import Miss, Read, Saying, read_clause, with_fields
-from lattice.texts.openings import clause_text, kinds_of, opening_with, phrases_of
+from lattice.texts.clauses import Miss, Read, Saying, read_form, with_fields
+from lattice.texts.openings import clause_text, kinds_of, numbered, opening_with, phrases_of
 from lattice.texts.refusal import TextError
 from lattice.texts.refused import refusal, said_again
 from lattice.texts.slots import Text
@@ -37,7 +37,7 @@ def read_sentence(text: Text, document: Saying, names: Names) -> Saying:
             while at == start or not text.is_over(at - 1):
                 found = best_clause(text, document, names, at)
                 if isinstance(found, Miss):
-                    if not any(opening_with(text.row[at].said, text.openings)):
+                    if not opening_with(text.row[at].said, text.openings):
                         raise refusal(text, found, phrases_of(document))
                     missed.append(found)
                     break
@@ -75,16 +75,21 @@ def _starts(text: Text) -> Iterator[int]:
 def best_clause(text: Text, document: Saying, names: Names, at: int) -> tuple[
         ClauseSource[Any], Read] | Miss:
     """The kind of clause that reads furthest from a token on, and what it reads; else how far any
-    could."""
-    miss = Miss(at, "", None, at)
+    could. What is likest is tried first."""
+    words = [token.alike for token in text.row[at:text.over(at)]]
+    said = set(numbered(words)), set(words)
+    openings = enumerate(opening_with(text.row[at].said, text.openings))
     best: tuple[ClauseSource[Any], Read] | None = None
-    for source, forms in opening_with(text.row[at].said, text.openings):
-        found = read_clause(source, forms, document, names, text, at)
+    misses: list[tuple[int, Miss]] = []
+    for place, each in sorted(openings, key=lambda one: one[1].unlike(*said)):
+        found = read_form(each.source, each.form, document, names, text, at, each.example)
         if isinstance(found, Miss):
-            if found.at > miss.at:
-                miss = found
+            misses.append((place, found))
         elif best is None or found.end > best[1].end:
-            best = source, found
+            best = each.source, found
             if text.is_over(found.end - 1):
                 break
-    return best or miss
+    if best is not None:
+        return best
+    _, miss = max(misses, key=lambda one: (one[1].at, -one[0]), default=(0, Miss(at, "")))
+    return miss if miss.at > at else Miss(at, "", None, at)

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator, Mapping, Sequence
+from collections import Counter
+from collections.abc import Iterable, Iterator, Mapping, Sequence, Set
+from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
-from lattice.base.clauses import ClauseSource, Names
+from lattice.base.clauses import ClauseSource, Names, Part
 from lattice.base.errors import RecipeError
 from lattice.base.values import LaneKind
-from lattice.base.words import Clause
+from lattice.base.words import Clause, Slot
 from lattice.features.instruments import KITS
 from lattice.recipe import Lane, Recipe, edited
 from lattice.sentence.kinds import CLAUSES, PATTERN_CLAUSES
@@ -47,9 +49,50 @@ def phrases_of(document: Saying) -> Sequence[str]:
     return _phrases(document.kind if isinstance(document, Lane) else None)
 
 
-Openings = Mapping[str, Sequence[tuple[ClauseSource[Any], Collection[int]]]]
-"""Kinds of clauses, and which of their forms (from 1; 0: as a lane has it already), by the words
-that these begin with."""
+Numbered = tuple[str, int]
+
+
+@dataclass(frozen=True, slots=True)
+class Opening:
+    """A kind of clause in one of its forms, with an example (from 1; 0: as a lane has it already,
+    of which there is none).
+
+    around: the words around those that can be changed, as tokens are alike, each with how often it
+    came before; picked: of each word that is picked, what it may begin with.
+    """
+
+    source: ClauseSource[Any]
+    form: int
+    example: Sequence[Part]
+    around: frozenset[Numbered]
+    picked: Sequence[frozenset[str]]
+
+    def unlike(self, said: Set[Numbered], words: Set[str]) -> tuple[int, int, bool]:
+        """How unlike a sentence it is: the less it lacks of what it has, and the more it has, the
+        likelier the sentence is in this form."""
+        lacks = len(self.around - said) + sum(words.isdisjoint(each) for each in self.picked)
+        return lacks, -len(self.around) - len(self.picked), self.form == 0
+
+
+def _opening(source: ClauseSource[Any], form: int, example: Sequence[Part]) -> Opening:
+    around = [token.alike for part in example if isinstance(part, str)
+              for token in of_literal(part) if token.kind != "end"]
+    picked = [frozenset(label[0].alike for option in part.options
+                        if (label := of_literal(option.label)))
+              for part in example if isinstance(part, Slot) and part.kind == "choice"]
+    return Opening(source, form, example if form else (), frozenset(numbered(around)), picked)
+
+
+def numbered(words: Iterable[str]) -> Iterator[Numbered]:
+    """Words, each with how often it came before."""
+    before: Counter[str] = Counter()
+    for word in words:
+        yield word, before[word]
+        before[word] += 1
+
+
+Openings = Mapping[str, Sequence[Opening]]
+"""Kinds of clauses in their forms, by the words that these begin with."""
 
 
 def openings_of(document: Saying) -> Openings:
@@ -80,14 +123,15 @@ def bare(kind: LaneKind | None) -> list[Saying]:
 
 @cache
 def _openings(kind: LaneKind | None) -> Openings:
-    found: dict[str, dict[str, tuple[ClauseSource[Any], set[int]]]] = {}
+    found: dict[str, dict[tuple[str, int], Opening]] = {}
     for document in bare(kind):
         for source in kinds_of(document):
             for form, _, clause in examples(source, document):
                 for word in _first_words(clause):
-                    _, forms = found.setdefault(word, {}).setdefault(source.id, (source, {0}))
-                    forms.add(form)
-    return {word: list(sources.values()) for word, sources in found.items()}
+                    forms = found.setdefault(word, {})
+                    for each in (0, form):
+                        forms.setdefault((source.id, each), _opening(source, each, clause.parts))
+    return {word: list(forms.values()) for word, forms in found.items()}
 
 
 def examples(source: ClauseSource[Any], document: Saying, names: Names = NAMES) -> Iterator[
@@ -118,12 +162,8 @@ def _first_labels(clause: Clause) -> Sequence[str]:
     return ()
 
 
-def opening_with(word: str, openings: Openings) -> Iterator[tuple[
-        ClauseSource[Any], Collection[int]]]:
+def opening_with(word: str, openings: Openings) -> Sequence[Opening]:
     """What may begin with a word, one or many of what it tells of alike."""
-    found: dict[str, tuple[ClauseSource[Any], Collection[int]]] = {}
-    for each in (word, word.removesuffix("s"), f"{word}s"):
-        for source, forms in openings.get(each, ()):
-            _, before = found.get(source.id, (source, ()))
-            found[source.id] = source, {*before, *forms}
-    yield from found.values()
+    return list({(opening.source.id, opening.form): opening
+                 for each in (word, word.removesuffix("s"), f"{word}s")
+                 for opening in openings.get(each, ())}.values())

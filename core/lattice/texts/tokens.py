@@ -8,10 +8,9 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import lru_cache
-from typing import Literal
+from typing import Literal, NamedTuple, cast
 from unicodedata import category
 
 from lattice.texts.refusal import TextError
@@ -34,12 +33,12 @@ _TOKENS = re.compile(r"""
     | (?P<mark> [^\s,;:()\[\]%] )
     """, re.VERBOSE | re.IGNORECASE)
 _APART = re.compile(r"[,;:()\[\]\n]")
+_UNUSUAL = re.compile(r"[^ -~\r\n]")
 _BEGINNINGS = re.compile(r"(?m)^[ \t]*[>•*][>•* \t]*")
 """What letters and lists put before their lines."""
 
 
-@dataclass(frozen=True, slots=True)
-class Token:
+class Token(NamedTuple):
     """A word, a number, a name in quotes, the end of a sentence, or another mark.
 
     said: what it reads as, in small letters; [start, end): where it stands; value: of a number;
@@ -51,13 +50,9 @@ class Token:
     said: str
     start: int
     end: int
-    value: Fraction | None = None
-    apart: bool = False
-    alike: str = field(init=False)
-
-    def __post_init__(self) -> None:
-        same = _single(self.said) if self.kind != "number" else f"number {self.value}"
-        object.__setattr__(self, "alike", same)
+    value: Fraction | None
+    apart: bool
+    alike: str
 
 
 def alike(text: str) -> str:
@@ -72,11 +67,11 @@ def checked(text: str) -> str:
         raise TextError(f"A text takes up to {LONGEST_TEXT:,} letters; this one has "
                         f"{len(text):,}.", LONGEST_TEXT, len(text))
     cleaned = alike(text)
-    if not cleaned.isascii() or not cleaned.isprintable():
-        for at, letter in enumerate(cleaned):
-            if letter not in "\r\n" and category(letter) in ("Cc", "Cf", "Cs", "Co", "Cn"):
-                raise TextError(f"There is a letter in it that cannot be seen (U+{ord(letter):04X},"
-                                f" letter {at + 1:,}); take it out.", at, at + 1)
+    for found in _UNUSUAL.finditer(cleaned):
+        if category(found[0]) in ("Cc", "Cf", "Cs", "Co", "Cn"):
+            at = found.start()
+            raise TextError(f"There is a letter in it that cannot be seen (U+{ord(found[0]):04X},"
+                            f" letter {at + 1:,}); take it out.", at, at + 1)
     return _BEGINNINGS.sub(lambda found: " " * len(found[0]), text)
 
 
@@ -97,20 +92,14 @@ def _found(text: str) -> Iterator[Token]:
         before = end
         if kind in ("fraction", "number"):
             digits = match[kind].replace(",", "")
-            try:
-                value = Fraction(digits)
-            except ZeroDivisionError:
-                yield Token("word", raw, start, end, None, apart)
-                continue
-            yield Token("number", digits, start, end, value, apart)
-        elif kind == "name":
-            yield Token("name", unquoted(raw).casefold(), start, end, None, apart)
-        elif kind == "word":
-            yield Token("word", raw.casefold(), start, end, None, apart)
+            value, same = _number(digits)
+            number: Kind = "word" if value is None else "number"
+            yield Token(number, digits, start, end, value, apart, same)
         elif kind == "end":
-            yield Token("end", ".", start, end)
+            yield Token("end", ".", start, end, None, False, ".")
         else:
-            yield Token("mark", raw, start, end, None, apart)
+            said = raw if kind == "mark" else (unquoted(raw) if kind == "name" else raw).casefold()
+            yield Token(cast(Kind, kind), said, start, end, None, apart, _single(said))
 
 
 def unquoted(raw: str) -> str:
@@ -122,6 +111,17 @@ def unquoted(raw: str) -> str:
 def of_literal(text: str) -> tuple[Token, ...]:
     """What a stretch of a sentence is made of."""
     return tuple(tokens(alike(text)))
+
+
+@lru_cache(4096)
+def _number(digits: str) -> tuple[Fraction | None, str]:
+    """What digits stand for, and what they have in common with all that stand for the same; those
+    over nothing are no number."""
+    try:
+        value = Fraction(digits)
+    except ZeroDivisionError:
+        return None, digits
+    return value, f"number {value}"
 
 
 @lru_cache(4096)

@@ -6,7 +6,7 @@ from fractions import Fraction
 from itertools import pairwise
 from typing import Annotated, Literal, Self
 
-from pydantic import AfterValidator, Field, field_validator, model_validator
+from pydantic import AfterValidator, Field, model_validator
 
 from lattice.base.frame import Frame
 from lattice.base.group import Grain, LaneGroup
@@ -32,6 +32,14 @@ class RateStretch(Document):
     human: Percent = 0
 
 
+def _in_order(path: tuple[RateStretch, ...]) -> tuple[RateStretch, ...]:
+    path = tuple(sorted(path, key=lambda stretch: stretch.start))
+    for stretch, following in pairwise(path):
+        if stretch.start + stretch.beats > following.start:
+            raise ValueError("The stretches of a rate path must not overlap.")
+    return path
+
+
 class TimeFields(LaneGroup):
     """`step` is a fraction of a whole note; `window` names the first and last step that are
     played; `shift` is in whole notes."""
@@ -44,17 +52,9 @@ class TimeFields(LaneGroup):
     offset: StepNumber = 0
     shift: Shift = Fraction(0)
     restart_bars: BarCount | None = None
-    rate_path: Annotated[tuple[RateStretch, ...], Field(max_length=256)] = ()
+    rate_path: Annotated[tuple[RateStretch, ...], Field(max_length=256),
+                         AfterValidator(_in_order)] = ()
     direction: Direction = "forward"
-
-    @field_validator("rate_path")
-    @classmethod
-    def _path_in_order(cls, path: tuple[RateStretch, ...]) -> tuple[RateStretch, ...]:
-        path = tuple(sorted(path, key=lambda stretch: stretch.start))
-        for stretch, following in pairwise(path):
-            if stretch.start + stretch.beats > following.start:
-                raise ValueError("The stretches of a rate path must not overlap.")
-        return path
 
     @model_validator(mode="after")
     def _window_within_steps(self) -> Self:
