@@ -134,8 +134,11 @@ def _turned(source: ClauseSource[Any], document: Saying, names: Names, text: Tex
     """Turn the words of a clause until it says what the text does. whole: it is read to its end,
     and does not stop where the rest goes without saying. example: how a bare lane says it, which is
     mostly how this one does."""
-    if example and (read := _at_once(_held(example, text, at), source, document, names)):
-        return read
+    if example:
+        held = _held(example, text, at)
+        if read := _at_once(held, source, document, names):
+            return read
+        document, _ = _turn(held.turns, source, document, names, at)
     for _ in range(MOST_TURNS):
         clause = next(source.whole(document, names), None)
         if clause is None:

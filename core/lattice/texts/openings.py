@@ -67,11 +67,12 @@ class Opening:
     around: frozenset[Numbered]
     picked: Sequence[frozenset[str]]
 
-    def unlike(self, said: Set[Numbered], words: Set[str]) -> tuple[int, int, bool]:
+    def unlike(self, said: Set[Numbered], words: Set[str]) -> tuple[int, int, int, bool]:
         """How unlike a sentence it is: the less it lacks of what it has, and the more it has, the
         likelier the sentence is in this form."""
-        lacks = len(self.around - said) + sum(words.isdisjoint(each) for each in self.picked)
-        return lacks, -len(self.around) - len(self.picked), self.form == 0
+        lacks = len(self.around - said)
+        unpicked = 0 if lacks else sum(map(words.isdisjoint, self.picked))
+        return lacks, unpicked, -len(self.around) - len(self.picked), self.form == 0
 
 
 def _opening(source: ClauseSource[Any], form: int, example: Sequence[Part]) -> Opening:
