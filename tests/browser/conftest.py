@@ -15,7 +15,9 @@ from ops.serve import application_env, listen, manage, served
 
 # Playwright runs an event loop in this thread; the test database is made and dropped beside it.
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
-expect.set_options(timeout=30_000)
+# On a machine that others work on too, a page may take long to come.
+PATIENCE_MS = 60_000
+expect.set_options(timeout=PATIENCE_MS)
 
 
 def pytest_addoption(parser: pytest.Parser) -> None:
@@ -69,6 +71,7 @@ class Studio:
     def __init__(self, page: Page, address: str) -> None:
         self.page, self.address = page, address
         self.broken: list[str] = []
+        page.context.set_default_timeout(PATIENCE_MS)
         page.add_init_script("window.jollyScheduled = []")
         page.on("pageerror", lambda problem: self.broken.append(str(problem)))
         page.on("console", self._read)
@@ -99,7 +102,7 @@ class Studio:
 
     def settled(self, check: Callable[[Any], bool], lane: str | None = None) -> Any:
         """The stored state, once it is as wanted."""
-        for _ in range(400):
+        for _ in range(1000):
             state = self.state(lane)
             state["history"]["undo"] = state["history"]["undo"] or ""
             if check(state):
