@@ -4,6 +4,8 @@ import argparse
 import os
 import subprocess
 import sys
+from collections.abc import Mapping
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from ops import bench_load
@@ -15,17 +17,20 @@ SCHEMAS = {ROOT / "docs" / "recipe.schema.json": [], ROOT / "docs" / "clip.schem
            ROOT / "docs" / "piece.schema.json": ["--piece"]}
 
 
+AT_ONCE = 2
+"""So many checks run beside each other."""
+
+
 def _tool(name: str) -> str:
     return str(VENV / "bin" / name)
 
 
 def _passes(title: str, command: list[str], cwd: Path = ROOT,
-            env: dict[str, str] | None = None) -> bool:
+            env: Mapping[str, str] | None = None) -> bool:
     done = subprocess.run(command, check=False, cwd=cwd, env=env, capture_output=True, text=True)
-    print(f"{'ok  ' if done.returncode == 0 else 'FAIL'} {title}", flush=True)
-    if done.returncode:
-        print(done.stdout + done.stderr, flush=True)
-    return done.returncode == 0
+    told = "" if done.returncode == 0 else f"{done.stdout}{done.stderr}\n"
+    print(f"{'FAIL' if told else 'ok  '} {title}\n{told}", end="", flush=True)
+    return not told
 
 
 def test(options: argparse.Namespace) -> int:
@@ -61,24 +66,22 @@ def check(options: argparse.Namespace) -> int:
     production = offline | {"JOLLY_LOCAL": "0", "JOLLY_DEMO": "0",
                             "SECRET_KEY": os.urandom(40).hex()}
     paths = os.pathsep.join(["core", "server", "."])
-    results = [
-        _passes("ruff", [_tool("ruff"), "check", "."]),
-        _passes("mypy, strict", [_tool("mypy")], env=offline | {"PYTHONPATH": paths}),
-        _passes("no circle of imports, and rooms that stand on one another",
-                [_tool("lint-imports"), "--no-cache"],
-                env=os.environ | {"PYTHONPATH": paths}),
-        _passes("no circle in the web, and rooms that stand on one another",
-                ["npm", "run", "-s", "circles"], WEB, npm),
-        _passes("eslint", ["npm", "run", "-s", "lint"], WEB, npm),
-        _passes("vue-tsc", ["npm", "run", "-s", "types"], WEB, npm),
-        _passes("settings fit for a public service",
-                [_tool("python"), "manage.py", "check", "--deploy", "--fail-level", "WARNING"],
-                ROOT / "server", production),
-        _passes("migrations are complete", [_tool("python"), "-W", "ignore", "manage.py",
-                "makemigrations", "--check", "--dry-run"], ROOT / "server", offline),
-        _drift(),
-    ]
-    return 0 if all(results) else 1
+    server = ROOT / "server"
+    with ThreadPoolExecutor(AT_ONCE) as pool:
+        results = [pool.submit(_drift), *(pool.submit(_passes, *each) for each in (
+            ("mypy, strict", [_tool("mypy")], ROOT, offline | {"PYTHONPATH": paths}),
+            ("eslint", ["npm", "run", "-s", "lint"], WEB, npm),
+            ("vue-tsc", ["npm", "run", "-s", "types"], WEB, npm),
+            ("no circle in the web, and rooms that stand on one another",
+             ["npm", "run", "-s", "circles"], WEB, npm),
+            ("no circle of imports, and rooms that stand on one another",
+             [_tool("lint-imports"), "--no-cache"], ROOT, os.environ | {"PYTHONPATH": paths}),
+            ("ruff", [_tool("ruff"), "check", "."]),
+            ("settings fit for a public service", [_tool("python"), "manage.py", "check",
+             "--deploy", "--fail-level", "WARNING"], server, production),
+            ("migrations are complete", [_tool("python"), "-W", "ignore", "manage.py",
+             "makemigrations", "--check", "--dry-run"], server, offline)))]
+    return 0 if all(result.result() for result in results) else 1
 
 
 def _generated() -> dict[Path, str]:

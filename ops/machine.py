@@ -207,7 +207,7 @@ def install_web() -> dict[str, str]:
 
 def build_web() -> None:
     """The built web pages, anew only when their sources have changed."""
-    sources = [path for path in (WEB / "src").rglob("*")
+    sources = [path for folder in ("src", "public") for path in (WEB / folder).rglob("*")
                if path.is_file() and path.parent != TYPES.parent]
     sources += [OPENAPI, *(ROOT / "docs" / "guide").glob("*.md")]
     sources += [WEB / name for name in ("index.html", "package-lock.json", "vite.config.ts")]
