@@ -1,7 +1,9 @@
 """The plain engine for pitched lanes and arpeggios: every chord, walk and anchor is gone through
 from time 0."""
 
+from bisect import bisect_left, bisect_right
 from fractions import Fraction
+from functools import cache
 from itertools import zip_longest
 from math import floor
 from typing import Any
@@ -20,6 +22,11 @@ Pitch = tuple[int, float]
 
 def ladder(root: int, above: list[int]) -> list[int]:
     """Every pitch far up and down whose class is among those above a root."""
+    return _ladder(root % 12, tuple(above))
+
+
+@cache
+def _ladder(root: int, above: tuple[int, ...]) -> list[int]:
     return [p for p in range(-1200, 1300) if (p - root) % 12 in above]
 
 
@@ -268,9 +275,8 @@ class NaivePitch(Naive):
         pitches = ladder(*self.scale(lane))
         moved: dict[int, float] = {}
         for pitch, struck in listed:
-            above = [each for each in pitches if each > pitch]
-            below = [each for each in reversed(pitches) if each < pitch]
-            moved[above[degrees - 1] if degrees > 0 else below[-degrees - 1]] = struck
+            above, from_here = bisect_right(pitches, pitch), bisect_left(pitches, pitch)
+            moved[pitches[(above - 1 if degrees > 0 else from_here) + degrees]] = struck
         return list(moved.items())
 
     def listed(self, lane: Lane, at: Fraction) -> list[Pitch]:

@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, field, replace
+from functools import partial
 from itertools import islice
 from typing import Any
 
@@ -104,14 +105,7 @@ def _begun(source: ClauseSource[Any], form: int, document: Saying) -> tuple[
     if holder is not None:
         before = getattr(document, holder)
         bare = document.model_copy(update={holder: type(before)()})
-
-        def joined(read: Saying) -> Saying:
-            after = getattr(read, holder)
-            if isinstance(before, dict) and before.keys() & after.keys():
-                raise RecipeError(f"What this says of {source.label} is said before.")
-            both = {**before, **after} if isinstance(before, dict) else (*before, *after)
-            return read.model_copy(update={holder: both})
-        join = joined
+        join = partial(_joined, source, before)
     fields = next(islice(source.begun(bare), form - 1, None), None)
     if fields is None:
         return None
@@ -122,6 +116,15 @@ def _begun(source: ClauseSource[Any], form: int, document: Saying) -> tuple[
 
 def _as_it_is(read: Saying) -> Saying:
     return read
+
+
+def _joined(source: ClauseSource[Any], before: Any, read: Saying) -> Saying:
+    """What was read, with what several of its kind say before it."""
+    after = getattr(read, source.gathered or "")
+    if isinstance(before, dict) and before.keys() & after.keys():
+        raise RecipeError(f"What this says of {source.label} is said before.")
+    both = {**before, **after} if isinstance(before, dict) else (*before, *after)
+    return read.model_copy(update={source.gathered: both})
 
 
 def with_fields(document: Saying, fields: Any) -> Saying:
