@@ -105,7 +105,7 @@ def _begun(source: ClauseSource[Any], form: int, document: Saying) -> tuple[
     if holder is not None:
         before = getattr(document, holder)
         bare = document.model_copy(update={holder: type(before)()})
-        join = partial(_joined, source, before)
+        join = partial(_joined, holder, before, source.label)
     fields = next(islice(source.begun(bare), form - 1, None), None)
     if fields is None:
         return None
@@ -118,13 +118,13 @@ def _as_it_is(read: Saying) -> Saying:
     return read
 
 
-def _joined(source: ClauseSource[Any], before: Any, read: Saying) -> Saying:
-    """What was read, with what several of its kind say before it."""
-    after = getattr(read, source.gathered or "")
+def _joined(holder: str, before: Any, label: str, read: Saying) -> Saying:
+    """What was read, with what several of its kind said before it in the same field."""
+    after = getattr(read, holder)
     if isinstance(before, dict) and before.keys() & after.keys():
-        raise RecipeError(f"What this says of {source.label} is said before.")
+        raise RecipeError(f"What this says of {label} is said before.")
     both = {**before, **after} if isinstance(before, dict) else (*before, *after)
-    return read.model_copy(update={source.gathered: both})
+    return read.model_copy(update={holder: both})
 
 
 def with_fields(document: Saying, fields: Any) -> Saying:
