@@ -15,8 +15,6 @@ from ops.serve import application_env, demo_server, listen
 
 SCHEMAS = {ROOT / "docs" / "recipe.schema.json": [], ROOT / "docs" / "clip.schema.json": ["--clip"],
            ROOT / "docs" / "piece.schema.json": ["--piece"]}
-
-
 AT_ONCE = 2
 """So many checks run beside each other."""
 

@@ -266,7 +266,7 @@ def edited(lane: Lane, fields: Fields) -> Lane:
         set_path(documents, f"{name}{inside}{rest}", value)
         if value is NEUTRAL and not inside:
             documents[name] = Lane.model_fields[name].get_default(call_default_factory=True)
-    with suppress(ValidationError, ValueError, KeyError):
+    with suppress(ValueError, KeyError):
         return _agreeing(lane.model_copy(update={
             name: _field(name).validate_python(document) for name, document in documents.items()}))
     with refusing():  # which tells what does not fit

@@ -136,8 +136,7 @@ class Studio:
         """Play until so many more passes lie on the Trail."""
         before = self.page.locator(".trail li[data-pass]").count()
         self.page.get_by_role("button", name="Play", exact=True).click()
-        expect(self.page.locator(".trail li[data-pass]").nth(before + count - 1)).to_be_visible(
-            timeout=60_000)
+        expect(self.page.locator(".trail li[data-pass]").nth(before + count - 1)).to_be_visible()
 
     def played(self, beat: float) -> None:
         """Wait until what sounds at this beat is scheduled."""

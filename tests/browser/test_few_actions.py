@@ -119,7 +119,7 @@ class Hand:
     def pass_by(self, more: int) -> None:
         """Wait for so many more passes."""
         passes = self.page.locator(".trail li[data-pass]")
-        expect(passes.nth(passes.count() + more - 1)).to_be_visible(timeout=60_000)
+        expect(passes.nth(passes.count() + more - 1)).to_be_visible()
 
     def file(self, button: str = "Keep as MIDI") -> list[tuple[int, int, int, int]]:
         place = self.page.get_by_role("button", name=button, exact=True)

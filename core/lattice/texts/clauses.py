@@ -192,12 +192,10 @@ def _says(source: ClauseSource[Any], document: Saying, names: Names, held: _Held
 
 def _stands_for(part: Part, example: Part, values: Mapping[str, Any]) -> bool:
     """Whether a part of a clause is that of an example, with what is said otherwise."""
-    if isinstance(part, str) or isinstance(example, str):
-        return part == example or (
-            isinstance(part, str) and isinstance(example, str)
-            and [token.alike for token in of_literal(part)] == [
-                token.alike for token in of_literal(example)])
-    if part.slot != example.slot:
+    if isinstance(part, str) and isinstance(example, str):
+        said, wanted = of_literal(part), of_literal(example)
+        return len(said) == len(wanted) and begins(said, 0, wanted)
+    if isinstance(part, str) or isinstance(example, str) or part.slot != example.slot:
         return False
     if part.slot not in values:
         return bool(part.value == example.value)

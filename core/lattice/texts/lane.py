@@ -80,7 +80,7 @@ def best_clause(text: Text, document: Saying, names: Names, at: int) -> tuple[
     said = set(numbered(words)), set(words)
     openings = enumerate(opening_with(text.row[at].said, text.openings))
     best: tuple[ClauseSource[Any], Read] | None = None
-    misses: list[tuple[int, Miss]] = []
+    misses = [(-1, Miss(at, "", None, at))]
     for place, each in sorted(openings, key=lambda one: one[1].unlike(*said)):
         found = read_form(each.source, each.form, document, names, text, at, each.example)
         if isinstance(found, Miss):
@@ -89,7 +89,4 @@ def best_clause(text: Text, document: Saying, names: Names, at: int) -> tuple[
             best = each.source, found
             if text.is_over(found.end - 1):
                 break
-    if best is not None:
-        return best
-    _, miss = max(misses, key=lambda one: (one[1].at, -one[0]), default=(0, Miss(at, "")))
-    return miss if miss.at > at else Miss(at, "", None, at)
+    return best or max(misses, key=lambda one: (one[1].at, -one[0]))[1]

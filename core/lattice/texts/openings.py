@@ -128,10 +128,12 @@ def _openings(kind: LaneKind | None) -> Openings:
     for document in bare(kind):
         for source in kinds_of(document):
             for form, _, clause in examples(source, document):
+                openings = [_opening(source, each, clause.parts)
+                            for each in dict.fromkeys((0, form))]
                 for word in _first_words(clause):
                     forms = found.setdefault(word, {})
-                    for each in (0, form):
-                        forms.setdefault((source.id, each), _opening(source, each, clause.parts))
+                    for opening in openings:
+                        forms.setdefault((source.id, opening.form), opening)
     return {word: list(forms.values()) for word, forms in found.items()}
 
 

@@ -101,8 +101,9 @@ function pressed(event: KeyboardEvent): void {
   if (event.isComposing) return
   if (offered.value.length && (key === 'ArrowDown' || key === 'ArrowUp') && (marked.value >= 0 || key === 'ArrowDown')) {
     mark(key === 'ArrowDown' ? 1 : -1)
-  } else if (key === 'Tab' && !event.shiftKey && offered.value.length) void take(offered.value[marked.value]?.text)
-  else if (key === 'Enter' && marked.value >= 0) void take(offered.value[marked.value]?.text)
+  } else if ((key === 'Tab' && !event.shiftKey && offered.value.length) || (key === 'Enter' && marked.value >= 0)) {
+    void take(offered.value[marked.value]?.text)
+  }
   else if (key === 'Enter' && !event.shiftKey) void finish()
   else if (key === 'Escape' && marked.value >= 0) marked.value = -1
   else if (key === 'Escape') leave()
