@@ -3,6 +3,7 @@ import { useLocalStorage } from '@vueuse/core'
 import { createVuetify } from 'vuetify'
 import { aliases, mdi } from 'vuetify/iconsets/mdi-svg'
 import { computed, watch } from 'vue'
+import { atOnce } from './atOnce'
 import type { ThemeName } from './colours'
 
 const chosen = useLocalStorage<ThemeName>('jolly-theme', 'paper')
@@ -35,6 +36,8 @@ export const vuetify = createVuetify({
     VSelect: { density: 'compact', variant: 'outlined', hideDetails: 'auto' },
     VBtn: { variant: 'text', ripple: false },
     VList: { density: 'compact' },
+    VMenu: { transition: atOnce },
+    VDialog: { transition: atOnce },
   },
 })
 

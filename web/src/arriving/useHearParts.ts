@@ -16,10 +16,14 @@ export function useHearParts() {
   let begun = 0
   /** Everything before this beat is scheduled. */
   let until = 0
+  /** How often something was heard or ended: what was ended while its sounds were made stays silent. */
+  let turns = 0
 
   async function hear(of: ClipView, wanted: number[]): Promise<void> {
     end()
+    const turn = turns
     await soundsWith(drumsOf(of))
+    if (turn !== turns) return
     view = of
     rows.value = new Set(wanted)
     const first = of.notes.find((note) => rows.value.has(note[4]))?.[0] ?? 0
@@ -27,6 +31,7 @@ export function useHearParts() {
     begun = now() + LEAD_IN - secondsTo(of, until)
   }
   function end(): void {
+    turns += 1
     if (!view) return
     view = null
     rows.value = new Set()

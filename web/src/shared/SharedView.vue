@@ -48,7 +48,9 @@ const viewOf = ({ pass: passing, part }: Part, lane: string | null = null) =>
 const FIRST: Part = { pass: 0, part: 0 }
 const player = useSharedPlayer((part) => viewOf(part), notices.trouble)
 const { rows, hear, end } = useHearParts()
-const plays = computed(() => player.playing.value || rows.value.size > 0)
+/** Play was pressed, and what it plays is still on its way. */
+const begins = ref(false)
+const plays = computed(() => begins.value || player.playing.value || rows.value.size > 0)
 const view = computed(() => player.heard.value ?? first.value)
 
 async function load(): Promise<void> {
@@ -63,42 +65,64 @@ async function load(): Promise<void> {
       : 'The server is away; load this page again in a moment.'
   }
 }
-async function showPattern(number: number): Promise<void> {
+/** What was chosen last: it may be on its way still. What was chosen before it is not shown any more. */
+let coming: Promise<unknown> = Promise.resolve()
+function showPattern(number: number): Promise<void> {
   halt()
   pattern.value = number
-  clip.value = null
-  chosen.value = sentence.value = null
+  clip.value = first.value = chosen.value = sentence.value = null
   why.value = ''
   player.forget()
-  first.value = await viewOf(FIRST)
+  const arriving = viewOf(FIRST).then((view) => {
+    if (pattern.value === number && clip.value === null) first.value = view
+  })
+  coming = arriving
+  return arriving
 }
-async function showClip(which: number | 'order'): Promise<void> {
+function showClip(which: number | 'order'): Promise<void> {
   halt()
-  clipView.value = await ask(which === 'order'
+  clip.value = which
+  clipView.value = null
+  const arriving = ask(which === 'order'
     ? api.GET('/api/shared/{token}/order', { params: { path } })
     : api.GET('/api/shared/{token}/clips/{number}', { params: { path: { ...path, number: which } } }))
-  clip.value = which
+    .then((view) => {
+      if (clip.value === which) clipView.value = view
+    })
+  coming = arriving
+  return arriving
 }
 const choose = (lane: string) => notices.attempt(async () => {
   chosen.value = lane
-  sentence.value = (await viewOf(FIRST, lane)).chosen?.sentence ?? null
+  const number = pattern.value
+  const said = (await viewOf(FIRST, lane)).chosen?.sentence ?? null
+  if (chosen.value === lane && pattern.value === number) sentence.value = said
 })
 const askWhy = useDebounceFn((lane: string, at: number) => notices.attempt(async () => {
   const query = { lane, at }
+  const number = pattern.value
   const { words, measures } = await ask(api.GET('/api/shared/{token}/patterns/{number}/why', {
-    params: { path: { ...path, number: pattern.value }, query },
+    params: { path: { ...path, number }, query },
   }))
-  why.value = [words, measures].filter(Boolean).join(' ')
+  if (pattern.value === number) why.value = [words, measures].filter(Boolean).join(' ')
 }), 120)
 function halt(): void {
+  begins.value = false
   player.stop()
   end()
 }
-function toggle(): void {
-  if (plays.value) halt()
-  else if (clip.value !== null && clipView.value) void hear(clipView.value, clipView.value.lanes.map((_, row) => row))
-  else void player.play()
+async function play(): Promise<void> {
+  begins.value = true
+  await coming.catch(() => undefined) // told by whoever asked for it
+  if (!begins.value) return // stopped before it began
+  try {
+    if (clip.value === null) await player.play()
+    else if (clipView.value) await hear(clipView.value, clipView.value.lanes.map((_, row) => row))
+  } finally {
+    begins.value = false
+  }
 }
+const toggle = () => (plays.value ? halt() : void play())
 useEventListener(window, 'keydown', (event: KeyboardEvent) => {
   if (event.key !== ' ' || isTyped(event.target) || event.target instanceof HTMLButtonElement) return
   event.preventDefault()
@@ -150,7 +174,7 @@ void load()
         </div>
         <p class="quiet">{{ Number(clipView.bars.toFixed(2)) }} bars, {{ many(clipView.notes.length, 'note') }}</p>
       </section>
-      <section v-else-if="view" class="lanes" aria-label="Pattern">
+      <section v-else-if="clip === null && view" class="lanes" aria-label="Pattern">
         <div v-for="(lane, place) in view.lanes" :key="lane.id" class="lane">
           <button type="button" class="plain name" :aria-pressed="chosen === lane.id"
             :style="{ '--lane': jewel(place, theme) }" @click="choose(lane.id)">{{ lane.name }}</button>

@@ -30,7 +30,7 @@ export function useSharedPlayer(viewOf: (part: Part) => Promise<View>, trouble: 
   const heard = shallowRef<View | null>(null)
   const beat = ref(0)
   const standing = new Standing()
-  const known = new Map<string, View>()
+  let known = new Map<string, View>()
   const asked = new Set<string>()
   let begun: { time: number; view: View }[] = []
   let next: Part & { time: number } = { time: 0, pass: 0, part: 0 }
@@ -66,8 +66,9 @@ export function useSharedPlayer(viewOf: (part: Part) => Promise<View>, trouble: 
   async function ask(part: Part): Promise<View> {
     const name = nameOf(part)
     asked.add(name)
-    const view = known.get(name) ?? await viewOf(part)
-    known.set(name, view)
+    const kept = known // what is forgotten while it comes is not kept for what plays next
+    const view = kept.get(name) ?? await viewOf(part)
+    kept.set(name, view)
     return view
   }
   /** How a view that begins at a time is heard. */
@@ -120,7 +121,7 @@ export function useSharedPlayer(viewOf: (part: Part) => Promise<View>, trouble: 
   }
   function forget(): void {
     stop()
-    known.clear()
+    known = new Map()
     asked.clear()
   }
   const off = onTick(tick)
