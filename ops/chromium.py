@@ -6,6 +6,8 @@ from typing import Any
 
 from playwright.sync_api import Page, sync_playwright
 
+EXECUTABLE = "/usr/bin/chromium-headless-shell"
+"""The same engine, without the windows that nobody sees: half of the work."""
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-background-networking",
              "--disable-component-update", "--disable-sync",
              "--autoplay-policy=no-user-gesture-required"]
@@ -15,7 +17,7 @@ ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-backg
 def chromium(width: int, height: int, theme: str = "paper") -> Iterator[Page]:
     """A page of this size, in this theme."""
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        browser = playwright.chromium.launch(executable_path=EXECUTABLE, args=ARGUMENTS)
         page = browser.new_page(viewport={"width": width, "height": height},
                                 service_workers="block")
         page.add_init_script(f"localStorage.setItem('jolly-theme', '{theme}')\n"

@@ -24,7 +24,7 @@ LOOK_AGAIN = 3.0
 
 SERVER_PACKAGES = {"postgresql": "/usr/lib/postgresql/*/bin/initdb",
                    "python3-venv": "/usr/lib/python3*/ensurepip/__init__.py"}
-TEST_PACKAGES = {"chromium": "/usr/bin/chromium", "midicsv": "/usr/bin/midicsv",
+TEST_PACKAGES = {"chromium-headless-shell": "/usr/bin/chromium-headless-shell", "midicsv": "/usr/bin/midicsv",
                  "nginx-light": "/usr/sbin/nginx"}
 ENGINE_PACKAGES = {"firefox-esr": "/usr/bin/firefox-esr", "xvfb": "/usr/bin/Xvfb",
                    "webkit2gtk-driver": "/usr/lib/*/webkit2gtk-4.*/MiniBrowser"}

@@ -9,7 +9,7 @@ import pytest
 from django.conf import settings
 from playwright.sync_api import ConsoleMessage, Locator, Page, expect
 
-from ops.chromium import ARGUMENTS, ask, open_copy
+from ops.chromium import ARGUMENTS, EXECUTABLE, ask, open_copy
 from ops.database import free_port
 from ops.serve import application_env, listen, manage, served
 
@@ -35,7 +35,7 @@ def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter) -> None:
 
 @pytest.fixture(scope="session")
 def browser_type_launch_args() -> dict[str, Any]:
-    return {"executable_path": "/usr/bin/chromium", "args": ARGUMENTS}
+    return {"executable_path": EXECUTABLE, "args": ARGUMENTS}
 
 
 @pytest.fixture(scope="session")

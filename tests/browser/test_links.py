@@ -12,6 +12,21 @@ from tests.browser.midi_reader import read
 pytestmark = pytest.mark.django_db
 
 
+def play_what_has_not_come(other: Studio) -> None:
+    """What was chosen last plays, also where Play is pressed before it is there."""
+    seen = other.page
+    held: list[Route] = []
+    seen.route("**/api/shared/*/order", held.append)
+    seen.get_by_role("button", name="The order").click()
+    seen.evaluate("void (jollyScheduled = [])")
+    seen.get_by_role("button", name="Play").click()
+    expect(seen.get_by_role("button", name="Stop")).to_be_visible()
+    assert seen.evaluate("jollyScheduled.length") == 0
+    held[0].continue_()
+    other.until("jollyScheduled.filter(({ lane }) => lane === 'pump').length > 4")
+    seen.get_by_role("button", name="Stop").click()
+
+
 def test_a_link_is_seen_heard_and_taken_by_whoever_has_it(studio: Studio, browser: Browser) -> None:
     studio.own_copy()
     page = studio.page
@@ -42,17 +57,7 @@ def test_a_link_is_seen_heard_and_taken_by_whoever_has_it(studio: Studio, browse
     seen.get_by_role("button", name="Play").click()
     other.played(5)
     assert not stranger.cookies(), "nothing is kept of whoever looks"
-    # What was chosen last plays, also where Play is pressed before it has come.
-    held: list[Route] = []
-    seen.route("**/api/shared/*/order", lambda route: held.append(route))
-    seen.get_by_role("button", name="The order").click()
-    seen.evaluate("void (jollyScheduled = [])")
-    seen.get_by_role("button", name="Play").click()
-    expect(seen.get_by_role("button", name="Stop")).to_be_visible()
-    assert seen.evaluate("jollyScheduled.length") == 0
-    held[0].continue_()
-    other.until("jollyScheduled.filter(({ lane }) => lane === 'pump').length > 4")
-    seen.get_by_role("button", name="Stop").click()
+    play_what_has_not_come(other)
     file = seen.get_by_role("link", name="MIDI file")
     expect(file).to_have_attribute("href", compile(r"/order/midi$"))
     seen.get_by_role("button", name="Take a copy").click()
