@@ -89,8 +89,10 @@ class Cluster:
             self._begin(self.port)
 
     def _begin(self, port: int) -> None:
+        # Of a served application, each thread of each core's process may hold one.
+        connections = 60 + 8 * len(os.sched_getaffinity(0))
         options = (f"-p {port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' "
-                   "-c max_connections=60 -c logging_collector=off")
+                   f"-c max_connections={connections} -c logging_collector=off")
         # What a server that was killed has left behind may take a moment to end.
         deadline = time.monotonic() + SECONDS_TO_START
         while self._control("start", "-w", "-t", "60", "-l", str(self.log), "-o", options):

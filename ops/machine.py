@@ -24,8 +24,8 @@ LOOK_AGAIN = 3.0
 
 SERVER_PACKAGES = {"postgresql": "/usr/lib/postgresql/*/bin/initdb",
                    "python3-venv": "/usr/lib/python3*/ensurepip/__init__.py"}
-TEST_PACKAGES = {"chromium-headless-shell": "/usr/bin/chromium-headless-shell", "midicsv": "/usr/bin/midicsv",
-                 "nginx-light": "/usr/sbin/nginx"}
+TEST_PACKAGES = {"chromium-headless-shell": "/usr/bin/chromium-headless-shell",
+                 "midicsv": "/usr/bin/midicsv", "nginx-light": "/usr/sbin/nginx"}
 ENGINE_PACKAGES = {"firefox-esr": "/usr/bin/firefox-esr", "xvfb": "/usr/bin/Xvfb",
                    "webkit2gtk-driver": "/usr/lib/*/webkit2gtk-4.*/MiniBrowser"}
 LEAST_NODE = (20, 19)

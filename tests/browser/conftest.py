@@ -1,8 +1,9 @@
 """The served application in Chromium, and a musician who uses it."""
 
 import os
+import time
 from collections.abc import Callable, Iterator
-from typing import Any
+from typing import Any, TypeVar
 
 import psycopg
 import pytest
@@ -18,6 +19,7 @@ os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 # On a machine that others work on too, a page may take long to come.
 PATIENCE_MS = 60_000
 expect.set_options(timeout=PATIENCE_MS)
+Found = TypeVar("Found")
 
 
 def pytest_addoption(parser: pytest.Parser) -> None:
@@ -51,7 +53,7 @@ def server_env(django_db_setup: None) -> Iterator[dict[str, str]]:
     assert database["NAME"].startswith("test_"), "mark browser tests with django_db"
     env = application_env("postgres://{USER}:{PASSWORD}@{HOST}:{PORT}/{NAME}".format(**database))
     manage(env, "prepare")
-    yield env
+    yield env | {"WORKERS": "2"}
     # Connections made beside Playwright's event loop stay open, and would keep the database.
     with psycopg.connect(env["DATABASE_URL"], autocommit=True) as connection:
         connection.execute("SELECT pg_terminate_backend(pid) FROM pg_stat_activity "
@@ -102,13 +104,12 @@ class Studio:
 
     def settled(self, check: Callable[[Any], bool], lane: str | None = None) -> Any:
         """The stored state, once it is as wanted."""
-        for _ in range(1000):
+        def look() -> Any:
             state = self.state(lane)
             state["history"]["undo"] = state["history"]["undo"] or ""
-            if check(state):
-                return state
-            self.page.wait_for_timeout(50)
-        raise AssertionError(f"never came: {state['history']}")
+            return state
+
+        return self.comes(look, check, lambda state: state["history"])
 
     def lane(self, name: str) -> None:
         self.page.locator(".lane-head .words", has_text=name).first.click()
@@ -155,11 +156,17 @@ class Studio:
 
     def until(self, expression: str) -> None:
         """Wait until the page says that something is so."""
-        for _ in range(600):
-            if self.page.evaluate(expression):
-                return
+        self.comes(lambda: self.page.evaluate(expression), bool, lambda _: expression)
+
+    def comes(self, look: Callable[[], Found], check: Callable[[Found], bool],
+              told: Callable[[Found], object] = str) -> Found:
+        """Look until what is found is as wanted, as patiently as for what is shown."""
+        end = time.monotonic() + PATIENCE_MS / 1000
+        while not check(found := look()):
+            if time.monotonic() > end:
+                raise AssertionError(f"never came: {told(found)}")
             self.page.wait_for_timeout(50)
-        raise AssertionError(f"never came: {expression}")
+        return found
 
     def file(self, clip: int) -> bytes:
         """A clip's MIDI file."""

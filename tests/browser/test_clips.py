@@ -24,12 +24,7 @@ def opened(studio: Studio, piece: str = "Sprinklers") -> int:
 
 def notes_when(studio: Studio, clip: int, check: Callable[[list[Any]], bool]) -> list[Any]:
     """The stored notes, once they are as wanted."""
-    for _ in range(300):
-        notes: list[Any] = studio.api("GET", f"clips/{clip}/state")["view"]["notes"]
-        if check(notes):
-            return notes
-        studio.page.wait_for_timeout(50)
-    raise AssertionError(f"never came: {notes[:9]}")
+    return studio.comes(lambda: studio.api("GET", f"clips/{clip}/state")["view"]["notes"], check)
 
 
 def test_a_clip_is_edited_by_hand_and_taken_back_after_a_reload(studio: Studio) -> None:

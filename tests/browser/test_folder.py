@@ -52,12 +52,9 @@ class Disk:
         return {clip["file"]: self.studio.file(clip["id"]) for clip in clips}
 
     def in_step(self, folder: str = "Beats") -> None:
-        for _ in range(100):
-            written = "in step" in self.told.inner_text()
-            if written and self.shelf().items() <= self.has(folder).items():
-                return
-            self.page.wait_for_timeout(100)
-        assert self.has(folder) == self.shelf()
+        expect(self.told).to_contain_text("in step")
+        self.studio.comes(lambda: (self.shelf(), self.has(folder)),
+                          lambda found: found[0].items() <= found[1].items())
 
     @property
     def told(self) -> Locator:

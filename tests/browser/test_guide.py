@@ -109,7 +109,7 @@ def hear(studio: Studio, step: str) -> None:
         expect(page.get_by_role("navigation").get_by_text("Ten minutes")).to_be_visible()
     elif "**space**" in step:
         expect(page.get_by_role("button", name="Stop")).to_be_visible()
-        expect(page.locator("[data-pass]").first).to_be_visible(timeout=20_000)
+        expect(page.locator("[data-pass]").first).to_be_visible()
     elif "**Drip**" in step:
         expect(page.locator(".lane-words")).to_contain_text(
             "Spread 7 hits over 12 steps of 1/16")
@@ -123,7 +123,7 @@ def hear(studio: Studio, step: str) -> None:
     elif "plant this" in step:
         studio.settled(lambda state: "plant" in (state["history"]["undo"] or "").lower())
     elif "**K**" in step:
-        expect(page.locator(".shelf li").first).to_be_visible(timeout=20_000)
+        expect(page.locator(".shelf li").first).to_be_visible()
 
 
 def test_every_control_that_the_guide_names_is_there(studio: Studio) -> None:

@@ -173,12 +173,8 @@ def test_a_killed_server_loses_nothing_that_was_acknowledged(
             again["revision"] = undone["revision"]
         # What was heard while the server was away is on the Trail, too, in its order and whole.
         studio.stop()
-        for _ in range(100):
-            trail = studio.api("GET", f"patterns/{studio.pattern}/trail")
-            assert isinstance(trail, list), trail
-            if sum(entry["beats"] for entry in trail) >= offline:
-                break
-            page.wait_for_timeout(100)
+        trail = studio.comes(lambda: studio.api("GET", f"patterns/{studio.pattern}/trail"),
+                             lambda trail: sum(entry["beats"] for entry in trail) >= offline)
         scheduled, at = page.evaluate("window.jollyScheduled"), 0.0
         for entry in trail:
             same(heard_in(studio.passed(entry["id"]), 0, entry["beats"]),

@@ -24,13 +24,11 @@ def opened(studio: Studio, piece: str = "Sprinklers") -> int:
 
 def blocks_when(studio: Studio, piece: int, wanted: list[Any], *fields: str) -> None:
     """Wait until the stored blocks are as wanted."""
-    for _ in range(300):
+    def found() -> list[Any]:
         view = studio.api("GET", f"pieces/{piece}/order")["view"]
-        found = [tuple(each[field] for field in fields) for each in view["blocks"]]
-        if found == wanted:
-            return
-        studio.page.wait_for_timeout(50)
-    raise AssertionError(f"never came: {found}")
+        return [tuple(each[field] for field in fields) for each in view["blocks"]]
+
+    studio.comes(found, wanted.__eq__)
 
 
 def test_an_order_is_built_by_keys_pointer_and_words(studio: Studio) -> None:

@@ -254,10 +254,10 @@ def test_stay_repeats_one_pass_and_flow_goes_on(studio: Studio) -> None:
     page = studio.page
     page.get_by_role("button", name="Play", exact=True).click()
     page.get_by_role("button", name="Flow").click()
-    expect(page.locator(".trail li[data-pass]").nth(2)).to_be_visible(timeout=30_000)
+    expect(page.locator(".trail li[data-pass]").nth(2)).to_be_visible()
     expect(page.locator(".where")).to_contain_text("pass 1")
     page.get_by_role("button", name="Stay", exact=True).click()
-    expect(page.locator(".trail li[data-pass]").nth(4)).to_be_visible(timeout=30_000)
+    expect(page.locator(".trail li[data-pass]").nth(4)).to_be_visible()
     scheduled = studio.stop()
 
     def played(turn: int) -> list[Any]:

@@ -17,9 +17,12 @@ const IDLE = ['Tab', 'Shift', 'Control', 'Alt', 'Meta', 'F6']
 /** A text that was refused is being mended: that is what the notice speaks of. */
 const isElsewhere = ({ target }: Event) =>
   target instanceof Element && !card.value?.contains(target) && !target.closest('[aria-invalid=true]')
-// Once the pointer is up: what it presses must not move away beneath it.
+// Once the pointer is up: what it presses must not move away beneath it, which the room that is given back would do.
+useEventListener(document, 'pointerdown', notices.hold, { capture: true })
 useEventListener(
-  document, ['pointerup', 'pointercancel'], (event) => isElsewhere(event) && setTimeout(notices.passBy),
+  document, ['pointerup', 'pointercancel'], (event) => (
+    isElsewhere(event) ? setTimeout(notices.passBy) : card.value?.matches(':hover') || notices.stay()
+  ),
   { capture: true },
 )
 useEventListener(document, 'keydown', (event) => isElsewhere(event) && !IDLE.includes(event.key) && notices.passBy(), {

@@ -1,6 +1,6 @@
 /**
- * Menus and dialogs are there, and gone, at once: keys and pointers never meet one that is still coming or leaving, and
- * none waits for a picture of a page that draws slowly. How one comes into sight is drawn beside (style.css).
+ * Menus and dialogs are there, and gone, at once: keys and pointers never meet one that is still coming or leaving,
+ * none moves away from under a press, and none waits for pictures of a page that draws slowly.
  */
 import { h, markRaw, Transition, type FunctionalComponent } from 'vue'
 
