@@ -9,6 +9,7 @@ from typing import Any
 
 import pytest
 from playwright.sync_api import Response
+from studio.limits import TOO_DENSE
 
 from tests.browser.conftest import Studio
 
@@ -162,8 +163,10 @@ class Hands:
             self.page.wait_for_timeout(100)
         assert not lost, lost
         assert self.studio.broken == []
+        # That a lane would be denser than can be worked out is no fault: it is told, and not done.
         told = [f"{each.request.method} {each.url} {each.status} {each.text()} for "
-                f"{each.request.post_data}" for each in self.refused]
+                f"{each.request.post_data}" for each in self.refused
+                if TOO_DENSE not in each.text()]
         assert told == [], told[0][:1200]
 
 
