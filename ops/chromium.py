@@ -7,7 +7,7 @@ from typing import Any
 from playwright.sync_api import Page, sync_playwright
 
 EXECUTABLE = "/usr/bin/chromium-headless-shell"
-"""The same engine, without the windows that nobody sees: half of the work."""
+"""The same engine, without the windows that nobody sees."""
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-background-networking",
              "--disable-component-update", "--disable-sync",
              "--autoplay-policy=no-user-gesture-required"]

@@ -39,7 +39,7 @@ const anchor = shallowRef<HTMLElement>()
 watch(() => props.target, (target) => target && (anchor.value = target), { immediate: true })
 const field = useTemplateRef<HTMLInputElement>('field')
 const sought = ref('')
-// Keys go into the menu as soon as it is there; its picture may still be growing.
+// Keys go into the menu as soon as it is there.
 watch([list, open], ([there, now]) => there && now && entered(), { flush: 'post' })
 
 const shown = () => {
@@ -129,7 +129,7 @@ function takeFound(): void {
 </script>
 
 <template>
-  <v-menu v-model="open" :target="anchor" max-height="440" @after-enter="entered">
+  <v-menu v-model="open" :target="anchor" max-height="440">
     <template v-if="$slots.opener" #activator="{ props: menu }"><slot name="opener" :menu="menu" /></template>
     <v-sheet ref="list" class="sheet" rounded elevation="4" @keydown.capture="walk">
     <input

@@ -66,31 +66,29 @@ async function load(): Promise<void> {
   }
 }
 /** What was chosen last: it may be on its way still. What was chosen before it is not shown any more. */
-let coming: Promise<unknown> = Promise.resolve()
+let coming = Promise.resolve()
 function showPattern(number: number): Promise<void> {
   halt()
   pattern.value = number
   clip.value = first.value = chosen.value = sentence.value = null
   why.value = ''
   player.forget()
-  const arriving = viewOf(FIRST).then((view) => {
+  coming = viewOf(FIRST).then((view) => {
     if (pattern.value === number && clip.value === null) first.value = view
   })
-  coming = arriving
-  return arriving
+  return coming
 }
 function showClip(which: number | 'order'): Promise<void> {
   halt()
   clip.value = which
   clipView.value = null
-  const arriving = ask(which === 'order'
+  coming = ask(which === 'order'
     ? api.GET('/api/shared/{token}/order', { params: { path } })
     : api.GET('/api/shared/{token}/clips/{number}', { params: { path: { ...path, number: which } } }))
     .then((view) => {
       if (clip.value === which) clipView.value = view
     })
-  coming = arriving
-  return arriving
+  return coming
 }
 const choose = (lane: string) => notices.attempt(async () => {
   chosen.value = lane
